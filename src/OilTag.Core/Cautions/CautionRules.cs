@@ -1,0 +1,63 @@
+using System.Text.RegularExpressions;
+using OilTag.Core.Measures;
+
+namespace OilTag.Core.Cautions;
+
+/// <summary>A hazard to keep in mind and who decides.</summary>
+/// <param name="Number">Number in the hazards register.</param>
+/// <param name="Hazard">What it is.</param>
+/// <param name="Text">What to do, ending with who decides.</param>
+public sealed record Caution(int Number, string Hazard, string Text);
+
+/// <summary>
+/// Raises cautions from the words of a task, part or note. A word triggers with the endings s, es, ed, ing, er and ers, with or without a doubled last letter.
+/// Source: common practice; the regulator's text outranks it.
+/// </summary>
+public static class CautionRules
+{
+    private static readonly (int Number, string Hazard, string[] Words, string Text)[] Register =
+    [
+        (1, "Asbestos", ["asbestos", "lagging", "gasket", "lining", "clutch", "brake", "rope seal", "cladding", "arc chute"], "Assume asbestos until a sample says no; no dry brushing, blowing off or blasting. A licensed asbestos surveyor decides."),
+        (2, "Lead", ["lead paint", "red lead", "white lead", "sand", "strip", "blast", "burn off", "paint", "babbitt", "white metal", "ballast"], "Old paint may hold lead: test first, work wet with extraction, no torch, wash before eating. Your health adviser decides."),
+        (5, "Magnesium", ["magnesium", "swarf", "casting", "grind"], "If it is magnesium: dry class D agent only, no water; keep swarf small and dry. The fire service and a metals adviser decide."),
+        (6, "Stored pressure", ["oleo", "strut", "accumulator", "nitrogen", "charge"], "Let the pressure out fully and prove it before a gland is loosened; nitrogen only. The maker’s manual and a pressure-systems person decide."),
+        (7, "Springs", ["spring", "bungee", "torsion", "valve spring", "clutch"], "Cage or clamp before releasing; stand aside. The maker’s manual and an experienced fitter decide."),
+        (9, "Pressure vessel", ["boiler", "receiver", "reservoir", "safety valve", "hydro", "steam"], "No pressure until it is certified; test with water, not air. A licensed boiler inspector decides."),
+        (10, "Confined space", ["tank", "bilge", "firebox", "inside", "hold", "cylinder"], "Gas test, ventilation, somebody outside and a way to get out. Your confined-space person decides."),
+        (11, "Lifting", ["jack", "lift", "sling", "crane", "crib", "stand"], "Never under a jacked load; keep others clear. The lift supervisor decides."),
+        (12, "Hot work", ["weld", "braze", "brazing", "torch", "grind", "cut", "flame", "solder"], "Permit, extinguisher and a fire watch of 60 minutes after. The site fire officer decides."),
+        (13, "Fuel vapour", ["fuel", "petrol", "tank", "gasoline", "carburettor"], "Drain, purge and gas-free before heat; an empty tank is the worst. The gas-free tester decides."),
+        (21, "Noise and vibration", ["rivet", "chip", "needle gun", "grind", "run-up"], "Ear protection; limit trigger time and keep a tool log. Local law and your health adviser decide."),
+        (23, "Stored charge", ["traction", "generator", "magneto", "high voltage", "capacitor"], "Isolate, prove dead, discharge; magneto wires earthed before the propeller moves. An electrician decides."),
+        (28, "Work at height", ["ladder", "scaffold", "staging", "roof", "wing walk"], "Platform with rails before ladders; fragile fabric and glass marked. The site safety lead decides."),
+    ];
+
+    private static readonly (Regex Pattern, Caution Caution)[] Patterns = [.. Register.Select(r => (
+        new Regex(@"(?<![a-z])(?:" + string.Join('|', r.Words.Select(Word)) + @")(?![a-z])", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.Compiled, TimeSpan.FromSeconds(1)),
+        new Caution(r.Number, r.Hazard, r.Text)))];
+
+    /// <summary>Mass from which two people or a hoist are wanted, in kilograms (a guide value; less when reaching).</summary>
+    public const double TwoPeopleFrom = 25;
+
+    /// <summary>The cautions that the words raise, in the order of the register.</summary>
+    public static IReadOnlyList<Caution> For(params string?[] texts)
+    {
+        ArgumentNullException.ThrowIfNull(texts);
+        var all = string.Join('\n', texts.Where(t => t is not null));
+        return [.. Patterns.Where(p => p.Pattern.IsMatch(all)).Select(p => p.Caution)];
+    }
+
+    /// <summary>The caution for a heavy part, or null when it is light.</summary>
+    /// <param name="weight">Weight, or null when unknown.</param>
+    public static Caution? ForWeight(Measure? weight) => weight is { } w && w.Si > TwoPeopleFrom
+        ? new Caution(22, "Heavy", $"{w.Text} is for two people or a hoist; plan the path first. The site safety lead decides.")
+        : null;
+
+    private static string Word(string w)
+    {
+        var e = Regex.Escape(w);
+        var last = Regex.Escape(w[^1].ToString());
+        var bare = w.EndsWith('e') ? "|" + Regex.Escape(w[..^1]) + "(?:ed|ing|er|ers)" : string.Empty;
+        return $"{e}(?:{last}?(?:s|es|ed|ing|er|ers))?{bare}";
+    }
+}

@@ -1,0 +1,164 @@
+using NodaTime;
+
+namespace OilTag.Core.Machines;
+
+/// <summary>What a machine, or one assembly of it, is restored for. Ordered from the mildest to the strictest.</summary>
+public enum RestorationStandard
+{
+    /// <summary>Stabilised, kept as found.</summary>
+    Conserve,
+
+    /// <summary>Complete, static.</summary>
+    Display,
+
+    /// <summary>Runs, taxis, moves in the yard; carries no public.</summary>
+    Demonstrate,
+
+    /// <summary>Flies, carries passengers, works the line or road.</summary>
+    Service,
+}
+
+/// <summary>What kind of machine it is; decides which cautions come up.</summary>
+public enum MachineKind
+{
+    /// <summary>Aeroplane, flying boat, helicopter.</summary>
+    Aircraft,
+
+    /// <summary>Steam locomotive.</summary>
+    SteamLocomotive,
+
+    /// <summary>Tractor or crawler.</summary>
+    Tractor,
+
+    /// <summary>Lift, tramcar or railway carriage.</summary>
+    Carriage,
+
+    /// <summary>Anything else.</summary>
+    Other,
+}
+
+/// <summary>Which side of the machine, looking forward.</summary>
+public enum Hand
+{
+    /// <summary>Not handed.</summary>
+    None,
+
+    /// <summary>Left (port on craft).</summary>
+    Left,
+
+    /// <summary>Right (starboard on craft).</summary>
+    Right,
+}
+
+/// <summary>A machine under restoration.</summary>
+public class Machine
+{
+    /// <summary>Identity, made where the machine is made.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>One capital letter, unique over the shed; shown before its tag numbers.</summary>
+    public required string Letter { get; set; }
+
+    /// <summary>Its name.</summary>
+    public required string Name { get; set; }
+
+    /// <summary>What it is in a few words, such as "0-4-2 tank locomotive".</summary>
+    public required string What { get; set; }
+
+    /// <summary>Year it was built.</summary>
+    public int Year { get; set; }
+
+    /// <summary>Kind of machine.</summary>
+    public MachineKind Kind { get; set; }
+
+    /// <summary>What it is restored for.</summary>
+    public RestorationStandard Standard { get; set; }
+
+    /// <summary>Name of its livery tin, such as "peat".</summary>
+    public required string Tin { get; set; }
+
+    /// <summary>Which side view it is drawn with, or an empty string for plain blocks.</summary>
+    public string Drawing { get; set; } = string.Empty;
+
+    /// <summary>Where it stands in the shed; bays are drawn in this order.</summary>
+    public int Bay { get; set; }
+}
+
+/// <summary>Whether a place holds other places or one part.</summary>
+public enum PlaceKind
+{
+    /// <summary>An assembly: holds assemblies and slots.</summary>
+    Assembly,
+
+    /// <summary>A slot for one part.</summary>
+    Slot,
+}
+
+/// <summary>A node in a machine's breakdown tree.</summary>
+public class Place
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>The machine it belongs to.</summary>
+    public Guid MachineId { get; init; }
+
+    /// <summary>The assembly that holds it; null for the assemblies at the top.</summary>
+    public Guid? ParentId { get; set; }
+
+    /// <summary>Assembly or slot.</summary>
+    public PlaceKind Kind { get; init; }
+
+    /// <summary>Its name, without hand and position.</summary>
+    public required string Name { get; set; }
+
+    /// <summary>Left, right or neither.</summary>
+    public Hand Hand { get; set; }
+
+    /// <summary>Position 1…n among its like, or null.</summary>
+    public int? Position { get; set; }
+
+    /// <summary>Order among the children of its parent.</summary>
+    public int Order { get; set; }
+
+    /// <summary>Its own restoration standard where it differs from the machine's.</summary>
+    public RestorationStandard? Standard { get; set; }
+
+    /// <summary>Region of the side view that shows it, or an empty string.</summary>
+    public string Region { get; set; } = string.Empty;
+
+    /// <summary>Changes with every edit; a stale form is found by it.</summary>
+    public uint Version { get; init; }
+
+    /// <summary>Name with hand and position, such as "Cylinder, left" or "Stay 3".</summary>
+    public string FullName => PlaceNames.Full(Name, Hand, Position);
+}
+
+/// <summary>A dated aim.</summary>
+public class Milestone
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Its name, such as "First steam".</summary>
+    public required string Name { get; set; }
+
+    /// <summary>The wanted date.</summary>
+    public LocalDate On { get; set; }
+
+    /// <summary>True when the date cannot move.</summary>
+    public bool Fixed { get; set; }
+
+    /// <summary>Why it matters, in a sentence.</summary>
+    public string Why { get; set; } = string.Empty;
+}
+
+/// <summary>How places are named in words.</summary>
+public static class PlaceNames
+{
+    /// <summary>Name with position and hand: "Crown stay 3, left".</summary>
+    public static string Full(string name, Hand hand, int? position) =>
+        name
+        + (position is { } p ? " " + p.ToString(System.Globalization.CultureInfo.InvariantCulture) : string.Empty)
+        + hand switch { Hand.Left => ", left", Hand.Right => ", right", _ => string.Empty };
+}

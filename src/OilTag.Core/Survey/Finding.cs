@@ -1,0 +1,192 @@
+using NodaTime;
+using OilTag.Core.Machines;
+using OilTag.Core.Measures;
+
+namespace OilTag.Core.Survey;
+
+/// <summary>How a measured feature wears.</summary>
+public enum Feature
+{
+    /// <summary>A plate, skin or wall: grows thinner.</summary>
+    Thickness,
+
+    /// <summary>A shaft, journal or pin: grows smaller.</summary>
+    Shaft,
+
+    /// <summary>A bore or hole: grows larger.</summary>
+    Bore,
+
+    /// <summary>Play, gap or run-out: grows larger.</summary>
+    Clearance,
+}
+
+/// <summary>How it is known.</summary>
+public enum Evidence
+{
+    /// <summary>Measured.</summary>
+    Measured,
+
+    /// <summary>Seen.</summary>
+    Seen,
+
+    /// <summary>Felt.</summary>
+    Felt,
+
+    /// <summary>Told by somebody.</summary>
+    Told,
+
+    /// <summary>Assumed.</summary>
+    Assumed,
+}
+
+/// <summary>Something observed, measured or missing.</summary>
+public class Finding
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Number, given by the database.</summary>
+    public int Number { get; init; }
+
+    /// <summary>Machine.</summary>
+    public Guid MachineId { get; init; }
+
+    /// <summary>Place it was found at.</summary>
+    public Guid PlaceId { get; init; }
+
+    /// <summary>Tag of the part it was found on, if the part is off.</summary>
+    public Guid? TagId { get; init; }
+
+    /// <summary>What was found, in words.</summary>
+    public required string What { get; set; }
+
+    /// <summary>What may have caused it.</summary>
+    public string Cause { get; set; } = string.Empty;
+
+    /// <summary>How it is known.</summary>
+    public Evidence Evidence { get; set; }
+
+    /// <summary>Which way the measured feature wears; null when nothing was measured.</summary>
+    public Feature? Feature { get; set; }
+
+    /// <summary>The reading.</summary>
+    public Measure? Reading { get; set; }
+
+    /// <summary>The size as built.</summary>
+    public Measure? Nominal { get; set; }
+
+    /// <summary>The limit of wear.</summary>
+    public Measure? Limit { get; set; }
+
+    /// <summary>The standard the limit belongs to.</summary>
+    public RestorationStandard? LimitFor { get; set; }
+
+    /// <summary>Who found it.</summary>
+    public Guid FoundById { get; init; }
+
+    /// <summary>When.</summary>
+    public Instant FoundAt { get; init; }
+
+    /// <summary>Changes with every edit.</summary>
+    public uint Version { get; init; }
+}
+
+/// <summary>What people decide about a finding.</summary>
+public enum Disposition
+{
+    /// <summary>Leave it as it is.</summary>
+    Leave,
+
+    /// <summary>Clean and reuse.</summary>
+    Clean,
+
+    /// <summary>Repair.</summary>
+    Repair,
+
+    /// <summary>Make a new one.</summary>
+    Remake,
+
+    /// <summary>Buy a new one.</summary>
+    Buy,
+
+    /// <summary>Take one from a donor machine.</summary>
+    Donor,
+
+    /// <summary>Look again later.</summary>
+    Monitor,
+}
+
+/// <summary>The decision about a finding. A later one replaces it; the earlier stays in the record.</summary>
+public class Decision
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Finding.</summary>
+    public Guid FindingId { get; init; }
+
+    /// <summary>What was decided.</summary>
+    public Disposition Disposition { get; init; }
+
+    /// <summary>Why.</summary>
+    public required string Why { get; init; }
+
+    /// <summary>Who decided.</summary>
+    public Guid ById { get; init; }
+
+    /// <summary>When.</summary>
+    public Instant At { get; init; }
+
+    /// <summary>True once a later decision has replaced it.</summary>
+    public bool Replaced { get; set; }
+}
+
+/// <summary>A photo of a finding; its bytes lie in the photo folder under its id.</summary>
+public class Photo
+{
+    /// <summary>Identity and name in the folder.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Finding.</summary>
+    public Guid FindingId { get; init; }
+
+    /// <summary>image/jpeg or image/png.</summary>
+    public required string ContentType { get; init; }
+
+    /// <summary>Width in pixels, as shown.</summary>
+    public int Width { get; init; }
+
+    /// <summary>Height in pixels, as shown.</summary>
+    public int Height { get; init; }
+
+    /// <summary>What it shows.</summary>
+    public string Caption { get; init; } = string.Empty;
+
+    /// <summary>Who took it.</summary>
+    public Guid ById { get; init; }
+
+    /// <summary>When it was added.</summary>
+    public Instant At { get; init; }
+}
+
+/// <summary>Words for dispositions, in the form "Settle on …".</summary>
+public static class Dispositions
+{
+    /// <summary>What the disposition means, in a few words.</summary>
+    public static string Meaning(Disposition d) => d switch
+    {
+        Disposition.Leave => "leave it as it is",
+        Disposition.Clean => "clean and reuse it",
+        Disposition.Repair => "repair what is there",
+        Disposition.Remake => "make a new one",
+        Disposition.Buy => "buy a new one",
+        Disposition.Donor => "take one from a donor",
+        _ => "look again later",
+    };
+
+    /// <summary>True when the decision leads to work and so to a package.</summary>
+    public static bool NeedsWork(Disposition d) => d is Disposition.Clean or Disposition.Repair or Disposition.Remake or Disposition.Buy or Disposition.Donor;
+
+    /// <summary>True when the part that came off does not go back.</summary>
+    public static bool Replaces(Disposition d) => d is Disposition.Remake or Disposition.Buy or Disposition.Donor;
+}

@@ -1,0 +1,178 @@
+using OilTag.Core.Machines;
+using OilTag.Core.Measures;
+
+namespace OilTag.Core.Survey;
+
+/// <summary>What the numbers say under the standard.</summary>
+public enum Verdict
+{
+    /// <summary>Within limits.</summary>
+    Within,
+
+    /// <summary>At the limit: most of the allowed wear is used.</summary>
+    AtLimit,
+
+    /// <summary>Beyond the limit.</summary>
+    Beyond,
+
+    /// <summary>Something is missing; the working says what.</summary>
+    CannotTell,
+}
+
+/// <summary>A verdict with its working.</summary>
+/// <param name="Verdict">The verdict.</param>
+/// <param name="WearUsed">Share of the allowed wear that is used, in percent, or null when it cannot be worked out.</param>
+/// <param name="Working">How it was reached.</param>
+public sealed record VerdictResult(Verdict Verdict, double? WearUsed, Working Working);
+
+/// <summary>
+/// Judges one reading. Wear used is w = 100 (N − M)/(N − L) %, where N is the size as built, M the reading and L the limit; the sign
+/// works for features that shrink and features that grow. At 100 % or more it is beyond the limit, from 80 % at the limit.
+/// Source: common practice.
+/// </summary>
+public static class VerdictRule
+{
+    /// <summary>From this share of the allowed wear a reading counts as at the limit, in percent (common practice).</summary>
+    public const double AtLimitFrom = 80;
+
+    private const double Slack = 1e-9;
+
+    private const string Source = "Common practice: wear used = (as built − reading) ÷ (as built − limit); at limit from 80 %, beyond from 100 %.";
+
+    /// <summary>Checks that a reading, a nominal and a limit can belong to the same feature.</summary>
+    /// <returns>Problems with the fields Reading, Nominal and Limit.</returns>
+    public static IReadOnlyList<Problem> CheckSizes(Feature feature, Measure reading, Measure? nominal, Measure? limit)
+    {
+        ArgumentNullException.ThrowIfNull(reading);
+        var problems = new List<Problem>();
+        if (nominal is null)
+        {
+            return problems;
+        }
+
+        var shrinks = Shrinks(feature);
+        if (limit is not null)
+        {
+            if (Same(nominal.Si, limit.Si))
+            {
+                problems.Add(new Problem("Limit", "The limit is the same as the size as built, so nothing could wear. Check both."));
+            }
+            else if (shrinks && limit.Si > nominal.Si)
+            {
+                problems.Add(new Problem("Limit", $"A {Name(feature)} gets smaller, so its limit lies below the size as built. {limit.Text} is above {nominal.Text}."));
+            }
+            else if (!shrinks && limit.Si < nominal.Si)
+            {
+                problems.Add(new Problem("Limit", $"A {Name(feature)} gets larger, so its limit lies above the size as built. {limit.Text} is below {nominal.Text}."));
+            }
+        }
+
+        var ratio = reading.Si / nominal.Si;
+        if (feature != Feature.Clearance && (Near(ratio, 25.4) || Near(ratio, 1 / 25.4)))
+        {
+            problems.Add(new Problem("Reading", $"{reading.Text} and {nominal.Text} differ by 25.4: one of them is in inches and was typed as millimetres, or the other way round."));
+        }
+        else if (feature == Feature.Thickness && ratio > 1.10)
+        {
+            problems.Add(new Problem("Nominal", $"The reading {reading.Text} is more than a tenth thicker than {nominal.Text}. Check the size as built, or whether paint or a patch was measured."));
+        }
+
+        return problems;
+    }
+
+    /// <summary>The verdict on a reading.</summary>
+    /// <param name="feature">Which way it wears; null when nothing was measured.</param>
+    /// <param name="reading">What was measured, or null.</param>
+    /// <param name="nominal">The size as built, or null.</param>
+    /// <param name="limit">The limit of wear, or null.</param>
+    /// <param name="limitFor">The standard the limit belongs to; null means the standard that holds.</param>
+    /// <param name="standard">The standard that holds at the place.</param>
+    /// <param name="setBy">What set that standard: the machine or an assembly.</param>
+    public static VerdictResult Judge(Feature? feature, Measure? reading, Measure? nominal, Measure? limit, RestorationStandard? limitFor, RestorationStandard standard, string setBy)
+    {
+        var steps = new List<string> { $"Standard: {standard}, set by {setBy}." };
+        var cautions = new List<string>();
+        VerdictResult CannotTell(string why) => new(Verdict.CannotTell, null, new Working("Cannot tell: " + why, steps, Source, cautions));
+        if (reading is null || feature is null)
+        {
+            return CannotTell("nothing was measured.");
+        }
+
+        if (limit is null)
+        {
+            return CannotTell(standard == RestorationStandard.Conserve
+                ? "Conserve sets no limit of wear unless one is given; what is there is kept."
+                : "there is no limit. Look it up in the manual and add it.");
+        }
+
+        if (nominal is null)
+        {
+            return CannotTell("the size as built is missing.");
+        }
+
+        if (CheckSizes(feature.Value, reading, nominal, limit) is { Count: > 0 } wrong)
+        {
+            return CannotTell(wrong[0].Sentence);
+        }
+
+        // Maximum-material end of the as-built size, so that wear is never understated.
+        var used = 100 * (nominal.Si - reading.Si) / (nominal.Si - limit.Si);
+        var unit = reading.Unit;
+        steps.Add($"Wear used = (as built − reading) ÷ (as built − limit) = ({MeasureFormat.In(nominal.Si, unit)} − {MeasureFormat.In(reading.Si, unit)}) ÷ ({MeasureFormat.In(nominal.Si, unit)} − {MeasureFormat.In(limit.Si, unit)}) = {MeasureFormat.Number(used, 1)} %.");
+        if (Math.Abs(reading.Si - nominal.Si) > 0.2 * nominal.Si && feature != Feature.Clearance)
+        {
+            cautions.Add("The reading differs from the size as built by more than a fifth. Measure again before anything is cut.");
+        }
+
+        if (used < -Slack * 100)
+        {
+            return CannotTell(Shrinks(feature.Value)
+                ? "the reading is larger than new. Check the reading, the size as built, or whether it was built up before."
+                : "the reading is smaller than new. Check the reading and the size as built.");
+        }
+
+        var band = used >= 100 * (1 - Slack) ? Verdict.Beyond : used >= AtLimitFrom * (1 - Slack) ? Verdict.AtLimit : Verdict.Within;
+        var belongsTo = limitFor ?? standard;
+        if (belongsTo != standard)
+        {
+            steps.Add($"The limit {limit.Text} is the one for {belongsTo}.");
+            if (belongsTo > standard && band == Verdict.Beyond)
+            {
+                return CannotTell($"it is beyond the limit for {belongsTo}, but this is restored for {standard} and no limit is given for that.");
+            }
+
+            if (belongsTo < standard && band != Verdict.Beyond)
+            {
+                return CannotTell($"it is inside the limit for {belongsTo}, but this is restored for {standard}, which is stricter and has no limit given.");
+            }
+        }
+
+        var word = band switch { Verdict.Within => "Within limits", Verdict.AtLimit => "At limit", _ => "Beyond limit" };
+        var allowed = MeasureFormat.In(Math.Abs(limit.Si - reading.Si), unit);
+        cautions.Add("The maker’s manual and the person licensed for this machine decide; this is arithmetic.");
+        return new VerdictResult(band, used, new Working(
+            band == Verdict.Beyond
+                ? $"{word}: {MeasureFormat.Number(used, 1)} % of the allowed wear is used, {allowed} past the limit."
+                : $"{word}: {MeasureFormat.Number(used, 1)} % of the allowed wear is used, {allowed} is left.",
+            steps,
+            Source,
+            cautions));
+    }
+
+    /// <summary>The word for a verdict.</summary>
+    public static string Word(Verdict v) => v switch
+    {
+        Verdict.Within => "Within limits",
+        Verdict.AtLimit => "At limit",
+        Verdict.Beyond => "Beyond limit",
+        _ => "Cannot tell",
+    };
+
+    private static bool Shrinks(Feature f) => f is Feature.Thickness or Feature.Shaft;
+
+    private static bool Same(double a, double b) => Math.Abs(a - b) <= Slack * Math.Max(a, b);
+
+    private static bool Near(double ratio, double target) => Math.Abs((ratio / target) - 1) <= 0.02;
+
+    private static string Name(Feature f) => f switch { Feature.Thickness => "thickness", Feature.Shaft => "shaft", Feature.Bore => "bore", _ => "clearance" };
+}

@@ -1,0 +1,258 @@
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Log;
+using OilTag.Core.Machines;
+using OilTag.Core.Make;
+using OilTag.Core.Measures;
+using OilTag.Core.People;
+using OilTag.Core.Strip;
+using OilTag.Core.Survey;
+using OilTag.Core.Work;
+using OilTag.Data.Log;
+using OilTag.Data.People;
+
+namespace OilTag.Data;
+
+/// <summary>The record, in PostgreSQL.</summary>
+public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
+    : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
+{
+    public DbSet<Machine> Machines => Set<Machine>();
+
+    public DbSet<Place> Places => Set<Place>();
+
+    public DbSet<Milestone> Milestones => Set<Milestone>();
+
+    public DbSet<Part> Parts => Set<Part>();
+
+    public DbSet<Fitting> Fittings => Set<Fitting>();
+
+    public DbSet<Tag> Tags => Set<Tag>();
+
+    public DbSet<Custody> Custodies => Set<Custody>();
+
+    public DbSet<StripEntry> StripEntries => Set<StripEntry>();
+
+    public DbSet<Fastener> Fasteners => Set<Fastener>();
+
+    public DbSet<Precedence> Precedences => Set<Precedence>();
+
+    public DbSet<Finding> Findings => Set<Finding>();
+
+    public DbSet<Decision> Decisions => Set<Decision>();
+
+    public DbSet<Photo> Photos => Set<Photo>();
+
+    public DbSet<WorkPackage> Packages => Set<WorkPackage>();
+
+    public DbSet<Operation> Operations => Set<Operation>();
+
+    public DbSet<SignOff> SignOffs => Set<SignOff>();
+
+    public DbSet<Cost> Costs => Set<Cost>();
+
+    public DbSet<RouteCard> RouteCards => Set<RouteCard>();
+
+    public DbSet<Stage> Stages => Set<Stage>();
+
+    public DbSet<StageMove> StageMoves => Set<StageMove>();
+
+    public DbSet<Person> People => Set<Person>();
+
+    public DbSet<HoursEntry> Hours => Set<HoursEntry>();
+
+    public DbSet<SessionPattern> SessionPatterns => Set<SessionPattern>();
+
+    public DbSet<LogEntry> LogEntries => Set<LogEntry>();
+
+    public DbSet<WriteKey> WriteKeys => Set<WriteKey>();
+
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    /// <summary>The options that every connection shares.</summary>
+    public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder o, string connectionString) => o
+        .UseNpgsql(connectionString, n => n.UseNodaTime().SetPostgresVersion(15, 0).MigrationsHistoryTable("migrations_history"))
+        .UseSnakeCaseNamingConvention();
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    {
+        foreach (var type in new[]
+        {
+            typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
+            typeof(CustodyKind), typeof(Feature), typeof(Evidence), typeof(Disposition), typeof(NodaTime.IsoDayOfWeek),
+        })
+        {
+            configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
+        }
+    }
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        builder.HasSequence<int>("tag_no");
+        builder.HasSequence<int>("finding_no");
+        builder.HasSequence<int>("package_no");
+        builder.HasSequence<int>("card_no");
+
+        builder.Entity<Machine>(e =>
+        {
+            e.HasIndex(m => m.Letter).IsUnique();
+            e.Property(m => m.Letter).HasMaxLength(1);
+        });
+        builder.Entity<Place>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(p => p.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(p => p.ParentId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(p => p.Name).HasMaxLength(80);
+            e.Property(p => p.Version).IsRowVersion();
+            e.Ignore(p => p.FullName);
+        });
+        builder.Entity<Part>().HasOne<Machine>().WithMany().HasForeignKey(p => p.MachineId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<Fitting>(e =>
+        {
+            e.HasOne<Part>().WithMany().HasForeignKey(f => f.PartId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(f => f.SlotId).OnDelete(DeleteBehavior.Restrict);
+
+            // One part in a slot at a time.
+            e.HasIndex(f => f.SlotId).IsUnique().HasFilter("until is null").HasDatabaseName("ix_fittings_slot_now");
+        });
+        builder.Entity<Tag>(e =>
+        {
+            e.Property(t => t.Number).HasDefaultValueSql("nextval('tag_no')");
+            e.HasIndex(t => t.Number).IsUnique();
+            e.HasOne<Machine>().WithMany().HasForeignKey(t => t.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(t => t.SlotId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Part>().WithMany().HasForeignKey(t => t.PartId).OnDelete(DeleteBehavior.Restrict);
+
+            // One open tag a slot.
+            e.HasIndex(t => t.SlotId).IsUnique().HasFilter("\"end\" is null").HasDatabaseName("ix_tags_slot_open");
+            e.Property(t => t.Version).IsRowVersion();
+        });
+        builder.Entity<Custody>(e =>
+        {
+            e.HasOne<Tag>().WithMany().HasForeignKey(c => c.TagId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(c => c.TagId).IsUnique().HasFilter("until is null").HasDatabaseName("ix_custodies_tag_now");
+            e.Property(c => c.Where).HasColumnName("place");
+        });
+        builder.Entity<StripEntry>(e =>
+        {
+            e.HasOne<Tag>().WithOne().HasForeignKey<StripEntry>(s => s.TagId).OnDelete(DeleteBehavior.Restrict);
+            e.OwnsOne(s => s.Weight, Measured);
+            e.HasMany(s => s.Fasteners).WithOne().HasForeignKey(f => f.StripEntryId);
+            e.Property(s => s.Order).HasColumnName("strip_order");
+        });
+        builder.Entity<Precedence>(e =>
+        {
+            e.HasOne<Place>().WithMany().HasForeignKey(p => p.FirstSlotId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(p => p.ThenSlotId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(p => new { p.FirstSlotId, p.ThenSlotId }).IsUnique();
+        });
+        builder.Entity<Finding>(e =>
+        {
+            e.Property(f => f.Number).HasDefaultValueSql("nextval('finding_no')");
+            e.HasIndex(f => f.Number).IsUnique();
+            e.HasOne<Place>().WithMany().HasForeignKey(f => f.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Tag>().WithMany().HasForeignKey(f => f.TagId).OnDelete(DeleteBehavior.Restrict);
+            e.OwnsOne(f => f.Reading, Measured);
+            e.OwnsOne(f => f.Nominal, Measured);
+            e.OwnsOne(f => f.Limit, Measured);
+            e.Property(f => f.Version).IsRowVersion();
+        });
+        builder.Entity<Decision>(e =>
+        {
+            e.HasOne<Finding>().WithMany().HasForeignKey(d => d.FindingId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(d => d.FindingId).IsUnique().HasFilter("not replaced").HasDatabaseName("ix_decisions_finding_now");
+        });
+        builder.Entity<Photo>().HasOne<Finding>().WithMany().HasForeignKey(p => p.FindingId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<WorkPackage>(e =>
+        {
+            e.Property(p => p.Number).HasDefaultValueSql("nextval('package_no')");
+            e.HasIndex(p => p.Number).IsUnique();
+            e.HasOne<Place>().WithMany().HasForeignKey(p => p.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Tag>().WithMany().HasForeignKey(p => p.TagId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Finding>().WithMany().HasForeignKey(p => p.FindingId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Milestone>().WithMany().HasForeignKey(p => p.MilestoneId).OnDelete(DeleteBehavior.Restrict);
+            e.HasMany(p => p.Operations).WithOne().HasForeignKey(o => o.PackageId);
+            e.Property(p => p.Version).IsRowVersion();
+        });
+        builder.Entity<Operation>().Property(o => o.Order).HasColumnName("step");
+        builder.Entity<SignOff>(e =>
+        {
+            e.HasOne<Operation>().WithOne().HasForeignKey<SignOff>(s => s.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(s => s.ById).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<Cost>(e =>
+        {
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(c => c.PackageId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(c => c.On).HasColumnName("day");
+        });
+        builder.Entity<Milestone>().Property(m => m.On).HasColumnName("day");
+        builder.Entity<RouteCard>(e =>
+        {
+            e.Property(c => c.Number).HasDefaultValueSql("nextval('card_no')");
+            e.HasIndex(c => c.Number).IsUnique();
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(c => c.PackageId).OnDelete(DeleteBehavior.Restrict);
+            e.HasMany(c => c.Stages).WithOne().HasForeignKey(s => s.RouteCardId);
+        });
+        builder.Entity<Stage>().Property(s => s.Order).HasColumnName("step");
+        builder.Entity<StageMove>().HasOne<Stage>().WithMany().HasForeignKey(m => m.StageId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<Person>(e =>
+        {
+            e.Ignore(p => p.FirstName);
+            e.Ignore(p => p.Initials);
+            e.Property(p => p.Name).HasMaxLength(80);
+        });
+        builder.Entity<HoursEntry>(e =>
+        {
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(h => h.PackageId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(h => h.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(h => new { h.PersonId, h.On });
+            e.HasIndex(h => h.On);
+            e.Property(h => h.On).HasColumnName("day");
+            e.Property(h => h.From).HasColumnName("start_time");
+        });
+        builder.Entity<SessionPattern>(e =>
+        {
+            e.Property(p => p.From).HasColumnName("opens");
+            e.Property(p => p.Until).HasColumnName("closes");
+        });
+        builder.Entity<LogEntry>(e =>
+        {
+            e.Property(l => l.Id).UseIdentityAlwaysColumn();
+            e.Property(l => l.Before).HasColumnType("jsonb");
+            e.Property(l => l.After).HasColumnType("jsonb");
+            e.HasIndex(l => l.TagId);
+            e.HasIndex(l => l.PackageId);
+            e.HasIndex(l => new { l.MachineId, l.Id });
+        });
+        builder.Entity<WriteKey>().HasKey(k => k.Key);
+        builder.Entity<Account>(e =>
+        {
+            e.ToTable("accounts");
+            e.HasOne<Person>().WithOne().HasForeignKey<Account>(a => a.PersonId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<IdentityRole<Guid>>().ToTable("roles");
+        builder.Entity<IdentityUserRole<Guid>>().ToTable("account_roles");
+        builder.Entity<IdentityUserClaim<Guid>>().ToTable("account_claims");
+        builder.Entity<IdentityUserLogin<Guid>>().ToTable("account_logins");
+        builder.Entity<IdentityUserToken<Guid>>().ToTable("account_tokens");
+        builder.Entity<IdentityRoleClaim<Guid>>().ToTable("role_claims");
+        builder.Entity<DataProtectionKey>().ToTable("data_protection_keys");
+
+        // Ids are made where the record is made; without this EF takes a new child of a loaded parent for a changed one.
+        foreach (var key in builder.Model.GetEntityTypes().SelectMany(t => t.GetProperties()).Where(p => p.IsPrimaryKey() && p.ClrType == typeof(Guid)))
+        {
+            key.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
+        }
+    }
+
+    private static void Measured<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.OwnedNavigationBuilder<T, Measure> m)
+        where T : class
+    {
+        m.Property(x => x.Text).HasMaxLength(40);
+        m.Property(x => x.UnitSymbol).HasMaxLength(12).HasColumnName(m.Metadata.PrincipalToDependent!.Name.ToLowerInvariant() + "_unit");
+        m.Ignore(x => x.Unit);
+    }
+}
