@@ -126,14 +126,14 @@ public static class PartStates
 
         if (t.Custody == CustodyKind.NotFound)
         {
-            return Say(PartState.NotFound, "last seen " + t.Where);
+            return Say(PartState.NotFound, "last at " + t.Where);
         }
 
         if (t.Custody == CustodyKind.Away)
         {
             return t.DueBack is { } due && due < today
                 ? Say(PartState.Stuck, $"overdue from {t.Where}")
-                : Say(PartState.Away, t.DueBack is { } d ? $"{t.Where}, {Weeks(today, d)}" : t.Where);
+                : Say(PartState.Away, t.DueBack is { } d ? $"{Weeks(today, d)}, {t.Where}" : t.Where);
         }
 
         if (t.Custody == CustodyKind.Bench || t.OpenPackages > 0)
@@ -162,9 +162,13 @@ public static class PartStates
 
         var worst = within.MinBy(s => s.State)!;
         var back = within.Count(s => s.State == PartState.BackOn);
-        return worst.State == PartState.BackOn
-            ? worst with { Detail = $"{back} of {within.Count}" }
-            : worst.State == PartState.Stuck ? worst : worst with { Detail = worst.Detail.Length > 0 ? worst.Detail : $"{back} of {within.Count} back" };
+        return worst.State switch
+        {
+            PartState.BackOn => worst with { Detail = $"{back} of {within.Count}" },
+            PartState.Ready => worst with { Detail = "to go on" },
+            PartState.Away => worst with { Detail = worst.Detail.Split(',')[0] },
+            _ => worst,
+        };
     }
 
     private static string Weeks(LocalDate from, LocalDate to)

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
+using Npgsql;
 using OilTag.Core;
 using OilTag.Core.Log;
 
@@ -21,13 +22,18 @@ public sealed class WriteKey
 /// <summary>What came of a write.</summary>
 /// <param name="Result">Where it leads, or null when there are problems.</param>
 /// <param name="Problems">What must be changed first.</param>
-public sealed record Recorded(string? Result, IReadOnlyList<Problem> Problems)
+/// <param name="Stale">True when somebody else changed it since the form was loaded.</param>
+public sealed record Recorded(string? Result, IReadOnlyList<Problem> Problems, bool Stale = false)
 {
     public bool Ok => Result is not null;
 
     public static Recorded Refused(IReadOnlyList<Problem> problems) => new(null, problems);
 
-    public static Recorded Refused(string sentence) => new(null, [new Problem(string.Empty, sentence)]);
+    public static Recorded Refused(string sentence, string field = "") => new(null, [new Problem(field, sentence)]);
+
+    public static Recorded To(string result) => new(result, []);
+
+    public static Recorded Changed { get; } = new(null, [new Problem(string.Empty, "Somebody changed this since you opened it. Nothing of yours is lost.")], true);
 }
 
 /// <summary>
@@ -73,7 +79,22 @@ public sealed class Recorder(OilTagDb db, IClock clock)
             return outcome;
         }
 
-        await db.SaveChangesAsync(ct);
+        try
+        {
+            await db.SaveChangesAsync(ct);
+        }
+        catch (DbUpdateConcurrencyException)
+        {
+            db.ChangeTracker.Clear();
+            return Recorded.Changed;
+        }
+        catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            // Two people did the same thing at once: one part in a slot, one open tag a slot, one decision a finding.
+            db.ChangeTracker.Clear();
+            return Recorded.Changed;
+        }
+
         await db.Database.ExecuteSqlAsync($"update write_keys set result = {outcome.Result} where key = {key}", ct);
         await transaction.CommitAsync(ct);
         return outcome;

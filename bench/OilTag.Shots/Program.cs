@@ -1,0 +1,81 @@
+using OilTag.Browser;
+using OpenQA.Selenium;
+
+// Takes one picture of each main view from the demo that runs at the address. Arguments: address, folder, and names to take only these.
+if (args.Length < 2)
+{
+    Console.Error.WriteLine("usage: OilTag.Shots ADDRESS FOLDER [NAME...]");
+    return 2;
+}
+
+var (address, folder) = (args[0], args[1]);
+var only = args[2..];
+Directory.CreateDirectory(folder);
+(string Name, string Person, string Path, bool Phone)[] views =
+[
+    ("shed", "una", "/", false),
+    ("machine", "una", "/machines/M", false),
+    ("assembly", "una", "@/machines/M|a[aria-label^='Boiler,']", false),
+    ("take-off", "tobit", "/strip/take-off?m=M", true),
+    ("strip", "una", "/strip", false),
+    ("tag", "una", "@/strip?s=ready|a.tag", false),
+    ("survey", "una", "/survey", false),
+    ("finding", "una", "@/survey?m=G|table a.link", false),
+    ("work", "una", "/work", false),
+    ("package", "ismay", "/w/2", false),
+    ("route-card", "tobit", "@/make|table a.link", true),
+    ("milestone", "una", "@/plan|h2 a", false),
+    ("today", "tobit", "/today", true),
+    ("log", "una", "/log", false),
+    ("shed-phone", "una", "/", true),
+    ("sign-in", "", "/sign-in", false),
+];
+var profile = Directory.CreateTempSubdirectory("oiltag-shots");
+using var chrome = Chrome.Start(profile.FullName);
+var signedIn = string.Empty;
+foreach (var (name, person, path, phone) in views)
+{
+    if (only.Length > 0 && !only.Contains(name))
+    {
+        continue;
+    }
+
+    if (person.Length == 0)
+    {
+        chrome.Manage().Cookies.DeleteAllCookies();
+        signedIn = string.Empty;
+    }
+    else if (person != signedIn)
+    {
+        chrome.SignIn(address, person);
+        signedIn = person;
+    }
+
+    if (phone)
+    {
+        chrome.Phone();
+    }
+    else
+    {
+        chrome.Laptop();
+    }
+
+    if (path.StartsWith('@'))
+    {
+        // A page whose address depends on the data is reached by its first link of that kind.
+        var parts = path[1..].Split('|');
+        chrome.Navigate().GoToUrl(address + parts[0]);
+        chrome.Navigate().GoToUrl(chrome.FindElement(By.CssSelector(parts[1])).GetAttribute("href") is { } href && href.StartsWith("http", StringComparison.Ordinal) ? href : address + chrome.FindElement(By.CssSelector(parts[1])).GetDomAttribute("href"));
+    }
+    else
+    {
+        chrome.Navigate().GoToUrl(address + path);
+    }
+
+    chrome.ExecuteAsyncScript("const done = arguments[arguments.length - 1]; document.fonts.ready.then(() => done());");
+    chrome.GetScreenshot().SaveAsFile(Path.Combine(folder, name + ".png"));
+    Console.WriteLine($"{name}.png");
+}
+
+profile.Delete(recursive: true);
+return 0;

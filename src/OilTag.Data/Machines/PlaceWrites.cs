@@ -1,0 +1,44 @@
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Machines;
+using OilTag.Data.Log;
+
+namespace OilTag.Data.Machines;
+
+/// <summary>The form that edits a place.</summary>
+public sealed record PlaceEdit(string? Name, Hand Hand, int? Position, Guid? ParentId, RestorationStandard? Standard, uint Version);
+
+/// <summary>Changes to the breakdown.</summary>
+public sealed class PlaceWrites(OilTagDb db, Recorder recorder)
+{
+    /// <summary>Loads a machine's breakdown for the rules.</summary>
+    public static async Task<PlaceTree> TreeAsync(OilTagDb db, Guid machineId, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var places = await db.Places.AsNoTracking().Where(p => p.MachineId == machineId).ToListAsync(ct);
+        return new PlaceTree(places.Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard)));
+    }
+
+    public Task<Recorded> EditAsync(Guid key, Guid personId, Guid placeId, PlaceEdit edit, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var place = await db.Places.SingleAsync(p => p.Id == placeId, ct);
+
+        // One change of the tree at a time, so that two moves cannot close a circle between them.
+        await db.Database.ExecuteSqlAsync($"select 1 from machines where id = {place.MachineId} for update", ct);
+        var tree = await TreeAsync(db, place.MachineId, ct);
+        var problems = tree.CheckEdit(placeId, edit.Name, edit.Position, edit.ParentId);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        db.Entry(place).Property(p => p.Version).OriginalValue = edit.Version;
+        var before = new { place.Name, place.Hand, place.Position, place.ParentId, place.Standard };
+        place.Name = edit.Name!.Trim();
+        place.Hand = edit.Hand;
+        place.Position = edit.Position;
+        place.ParentId = edit.ParentId;
+        place.Standard = edit.Standard;
+        recorder.Say($"changed {place.FullName} in the breakdown.", place.MachineId, place.Id, before: before, after: new { place.Name, place.Hand, place.Position, place.ParentId, place.Standard });
+        return Recorded.To($"/places/{placeId}");
+    }, ct);
+}

@@ -1,0 +1,198 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core;
+using OilTag.Core.Machines;
+using OilTag.Core.Make;
+using OilTag.Core.Survey;
+using OilTag.Core.Work;
+using OilTag.Data.Log;
+
+namespace OilTag.Data.Survey;
+
+/// <summary>What is decided about a finding.</summary>
+/// <param name="Seen">The decision that the form showed, or null.</param>
+public sealed record DecisionEntry(Disposition? Disposition, string? Why, int Left, int Right, Guid? MilestoneId, Guid? Seen);
+
+/// <summary>Findings, photos and decisions.</summary>
+public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoStore photos)
+{
+    public Task<Recorded> LogAsync(Guid key, Guid personId, Guid placeId, Guid? tagId, FindingEntry e, Evidence evidence, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var check = FindingRule.Check(e);
+        if (check.Problems.Count > 0)
+        {
+            return Recorded.Refused(check.Problems);
+        }
+
+        var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == placeId, ct);
+        var finding = new Finding
+        {
+            MachineId = place.MachineId,
+            PlaceId = placeId,
+            TagId = tagId,
+            What = e.What!.Trim(),
+            Cause = (e.Cause ?? string.Empty).Trim(),
+            Evidence = check.Reading is null ? evidence : Evidence.Measured,
+            Feature = check.Reading is null ? null : e.Feature,
+            Reading = check.Reading,
+            Nominal = check.Nominal,
+            Limit = check.Limit,
+            LimitFor = check.Limit is null ? null : e.LimitFor,
+            FoundById = personId,
+            FoundAt = recorder.Now,
+        };
+        db.Findings.Add(finding);
+        await db.SaveChangesAsync(ct);
+        recorder.Say($"logged finding F{finding.Number} on {place.FullName}: {finding.What.TrimEnd('.')}.{(finding.Reading is { } r ? $" Measured {r.Text}." : string.Empty)}", place.MachineId, place.Id, tagId);
+        return Recorded.To($"/f/{finding.Number.ToString(CultureInfo.InvariantCulture)}");
+    }, ct);
+
+    public Task<Recorded> EditAsync(Guid key, Guid personId, int number, FindingEntry e, uint version, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var check = FindingRule.Check(e);
+        if (check.Problems.Count > 0)
+        {
+            return Recorded.Refused(check.Problems);
+        }
+
+        var f = await db.Findings.SingleAsync(x => x.Number == number, ct);
+        db.Entry(f).Property(x => x.Version).OriginalValue = version;
+        object Snapshot() => new { f.What, f.Cause, f.Feature, Reading = f.Reading?.Text, Nominal = f.Nominal?.Text, Limit = f.Limit?.Text, f.LimitFor };
+        var before = Snapshot();
+        f.What = e.What!.Trim();
+        f.Cause = (e.Cause ?? string.Empty).Trim();
+        f.Feature = check.Reading is null ? null : e.Feature;
+        f.Reading = check.Reading;
+        f.Nominal = check.Nominal;
+        f.Limit = check.Limit;
+        f.LimitFor = check.Limit is null ? null : e.LimitFor;
+        if (check.Reading is not null)
+        {
+            f.Evidence = Evidence.Measured;
+        }
+
+        // The words alone may be the same; the stale form must be found all the same.
+        db.Entry(f).Property(x => x.What).IsModified = true;
+        recorder.Say($"corrected finding F{number}.", f.MachineId, f.PlaceId, f.TagId, before: before, after: Snapshot());
+        return Recorded.To($"/f/{number}");
+    }, ct);
+
+    public async Task<Recorded> AddPhotoAsync(Guid key, Guid personId, int number, byte[] file, string? caption, CancellationToken ct)
+    {
+        var (picture, problem) = await PhotoStore.CleanAsync(file, ct);
+        if (picture is null)
+        {
+            return Recorded.Refused([problem!]);
+        }
+
+        var id = Guid.CreateVersion7();
+        var kept = false;
+        try
+        {
+            var outcome = await recorder.RecordAsync(key, personId, async () =>
+            {
+                var problems = new List<Problem>();
+                var words = TextRules.Optional(problems, "Caption", caption, 200);
+                if (problems.Count > 0)
+                {
+                    return Recorded.Refused(problems);
+                }
+
+                var f = await db.Findings.AsNoTracking().SingleAsync(x => x.Number == number, ct);
+                await photos.SaveAsync(id, picture, ct);
+                db.Photos.Add(new Photo { Id = id, FindingId = f.Id, ContentType = picture.ContentType, Width = picture.Width, Height = picture.Height, Caption = words, ById = personId, At = recorder.Now });
+                recorder.Say($"added a photo to finding F{number}.", f.MachineId, f.PlaceId, f.TagId);
+                return Recorded.To($"/f/{number}");
+            }, ct);
+            kept = outcome.Ok && await db.Photos.AnyAsync(p => p.Id == id, ct);
+            return outcome;
+        }
+        finally
+        {
+            if (!kept)
+            {
+                photos.Remove(id);
+            }
+        }
+    }
+
+    public Task<Recorded> DecideAsync(Guid key, Guid personId, int number, DecisionEntry e, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var problems = FindingRule.CheckDecision(e.Disposition, e.Why, e.Left, e.Right);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        var f = await db.Findings.AsNoTracking().SingleAsync(x => x.Number == number, ct);
+        await db.Database.ExecuteSqlAsync($"select 1 from findings where id = {f.Id} for update", ct);
+        var now = await db.Decisions.SingleOrDefaultAsync(d => d.FindingId == f.Id && !d.Replaced, ct);
+        if (now?.Id != e.Seen)
+        {
+            return new Recorded(null, [new Problem(string.Empty, "Somebody decided about it meanwhile. Read what they settled on, then press again if you see it otherwise.")], true);
+        }
+
+        if (now is not null && await db.Packages.AnyAsync(k => k.FindingId == f.Id && k.ClosedAt == null, ct))
+        {
+            return Recorded.Refused("A package from the earlier decision is still open. Close it before it is decided otherwise.");
+        }
+
+        if (now is not null)
+        {
+            now.Replaced = true;
+            await db.SaveChangesAsync(ct);
+        }
+
+        var disposition = e.Disposition!.Value;
+        db.Decisions.Add(new Decision { FindingId = f.Id, Disposition = disposition, Why = e.Why!.Trim(), ById = personId, At = recorder.Now });
+        var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == f.PlaceId, ct);
+        recorder.Say($"settled F{number} on {disposition.ToString().ToLowerInvariant()}: {e.Why!.Trim().TrimEnd('.')}.", f.MachineId, f.PlaceId, f.TagId);
+        if (!Dispositions.NeedsWork(disposition))
+        {
+            return Recorded.To($"/f/{number}");
+        }
+
+        var pieces = disposition == Disposition.Remake ? e.Left + e.Right : 1;
+        var package = new WorkPackage
+        {
+            MachineId = f.MachineId,
+            PlaceId = f.PlaceId,
+            Title = Title(disposition, place, e),
+            FindingId = f.Id,
+            TagId = f.TagId,
+            MilestoneId = e.MilestoneId,
+            OpenedAt = recorder.Now,
+            Operations = [.. PackageRules.StartingOperations(disposition, pieces).Select((o, i) => new Operation { Order = i + 1, Name = o.Name, Low = o.Hours.Low, Likely = o.Hours.Likely, High = o.Hours.High, Hold = o.Hold })],
+        };
+        db.Packages.Add(package);
+        await db.SaveChangesAsync(ct);
+        recorder.Say($"opened package {package.Number}: {package.Title}.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+        if (disposition == Disposition.Remake)
+        {
+            var card = new RouteCard
+            {
+                PackageId = package.Id,
+                Part = place.Name,
+                Left = e.Left,
+                Right = e.Right,
+                Handed = place.Hand != Hand.None || e.Right > 0,
+                Stages = [.. StageCounts.Starting.Select((s, i) => new Stage { Order = i + 1, Name = s })],
+            };
+            db.RouteCards.Add(card);
+            await db.SaveChangesAsync(ct);
+            recorder.Say($"opened route card R{card.Number} for {(card.Handed ? $"{card.Left} left and {card.Right} right" : $"{card.Left}")}.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+        }
+
+        return Recorded.To($"/w/{package.Number.ToString(CultureInfo.InvariantCulture)}");
+    }, ct);
+
+    private static string Title(Disposition d, Place place, DecisionEntry e) => d switch
+    {
+        Disposition.Remake when e is { Left: > 0, Right: > 0 } => $"Make {place.Name}, {e.Left} left and {e.Right} right",
+        Disposition.Remake => $"Make {place.FullName}{(e.Left + e.Right > 1 ? $", {e.Left + e.Right} pieces" : string.Empty)}",
+        Disposition.Buy => $"Buy {place.FullName}",
+        Disposition.Donor => $"{place.FullName} from a donor",
+        Disposition.Clean => $"Clean {place.FullName}",
+        _ => $"Repair {place.FullName}",
+    };
+}

@@ -1,0 +1,182 @@
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core;
+using OilTag.Core.Machines;
+using OilTag.Core.Make;
+using OilTag.Core.Work;
+using OilTag.Data.Log;
+
+namespace OilTag.Data.Work;
+
+/// <summary>The form that says what a package serves and what it waits on.</summary>
+public sealed record PackageEdit(Guid? MilestoneId, string? WaitingOn, Guid? WaitingForId, string? EstimatePounds, uint Version);
+
+/// <summary>Steps, signatures, costs and the closing of packages.</summary>
+public sealed class PackageWrites(OilTagDb db, Recorder recorder)
+{
+    public Task<Recorded> StepDoneAsync(Guid key, Guid personId, int number, Guid operationId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await LockAsync(number, ct);
+        var step = package.Operations.Single(o => o.Id == operationId);
+        if (package.ClosedAt is not null)
+        {
+            return Recorded.Refused("The package is closed.");
+        }
+
+        if (step.Hold)
+        {
+            return Recorded.Refused($"“{step.Name}” is a hold point; an inspector signs it.");
+        }
+
+        if (step.DoneAt is not null)
+        {
+            return Recorded.Refused($"“{step.Name}” is done already.");
+        }
+
+        if (package.Operations.OrderBy(o => o.Order).FirstOrDefault(o => o.Order < step.Order && o.Hold && o.DoneAt is null) is { } hold)
+        {
+            return Recorded.Refused($"Work stops at the hold “{hold.Name}” until it is lifted.");
+        }
+
+        step.DoneAt = recorder.Now;
+        step.DoneById = personId;
+        recorder.Say($"finished “{step.Name}” of package {number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
+    /// <summary>Why this person cannot sign this hold point.</summary>
+    public static async Task<IReadOnlyList<Problem>> WhyNotSignAsync(OilTagDb db, WorkPackage package, Operation hold, Guid personId, bool isInspector, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(package);
+        ArgumentNullException.ThrowIfNull(hold);
+        var worked = package.Operations.Exists(o => !o.Hold && o.DoneById == personId)
+            || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct)
+            || await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == package.Id && m.ById == personId select m.Id).AnyAsync(ct);
+        return PackageRules.WhyNotSign(
+            isInspector,
+            worked,
+            [.. package.Operations.Where(o => o.Order < hold.Order && o.DoneAt is null).OrderBy(o => o.Order).Select(o => o.Name)],
+            hold.DoneAt is not null,
+            package.ClosedAt is not null);
+    }
+
+    /// <param name="isInspector">Whether the database, not the cookie, says that they are an inspector.</param>
+    public Task<Recorded> SignAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, string? note, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await LockAsync(number, ct);
+        var hold = package.Operations.Single(o => o.Id == operationId && o.Hold);
+        var problems = (await WhyNotSignAsync(db, package, hold, personId, isInspector, ct)).ToList();
+        var words = TextRules.Need(problems, "Note", note, "Say what you inspected and what you found.", 500);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        db.SignOffs.Add(new SignOff { OperationId = hold.Id, ById = personId, At = recorder.Now, Note = words });
+        hold.DoneAt = recorder.Now;
+        hold.DoneById = personId;
+        recorder.Say($"lifted the hold “{hold.Name}” of package {number}: {words.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
+    /// <summary>Why a package cannot be closed.</summary>
+    public static async Task<IReadOnlyList<Problem>> WhyNotCloseAsync(OilTagDb db, WorkPackage package, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(package);
+        var card = await db.RouteCards.AsNoTracking().Include(c => c.Stages).Where(c => c.PackageId == package.Id).FirstOrDefaultAsync(ct);
+        var unfinished = 0;
+        if (card is not null)
+        {
+            var ids = card.Stages.Select(s => s.Id).ToList();
+            var sums = await db.StageMoves.Where(m => ids.Contains(m.StageId)).GroupBy(m => new { m.StageId, m.Hand }).Select(g => new { g.Key.StageId, g.Key.Hand, Count = g.Sum(m => m.Pieces) }).ToListAsync(ct);
+            List<int> Reached(Hand h) => [.. card.Stages.OrderBy(s => s.Order).Select(s => sums.Where(x => x.StageId == s.Id && x.Hand == h).Sum(x => x.Count))];
+            unfinished = StageCounts.Unfinished(Reached(Hand.Left), card.Left) + StageCounts.Unfinished(Reached(Hand.Right), card.Right);
+        }
+
+        return PackageRules.WhyNotClose(
+            [.. package.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).Select(o => (o.Name, o.Hold))],
+            unfinished,
+            package.WaitingOn,
+            package.ClosedAt is not null);
+    }
+
+    public Task<Recorded> CloseAsync(Guid key, Guid personId, int number, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await LockAsync(number, ct);
+        var problems = await WhyNotCloseAsync(db, package, ct);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        package.ClosedAt = recorder.Now;
+        package.ClosedById = personId;
+        recorder.Say($"closed package {number}: {package.Title}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
+    public Task<Recorded> EditAsync(Guid key, Guid personId, int number, PackageEdit e, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await db.Packages.SingleAsync(p => p.Number == number, ct);
+        var problems = new List<Problem>();
+        var waiting = TextRules.Optional(problems, "WaitingOn", e.WaitingOn, 120);
+        long pence = 0;
+        if (!string.IsNullOrWhiteSpace(e.EstimatePounds) && e.EstimatePounds.Trim() is not "0")
+        {
+            var (value, wrong) = PackageRules.CheckCost("estimate", e.EstimatePounds);
+            problems.AddRange(wrong.Select(w => w with { Field = "EstimatePounds" }));
+            pence = value ?? 0;
+        }
+
+        if (package.ClosedAt is not null)
+        {
+            problems.Add(new Problem(string.Empty, "The package is closed."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        db.Entry(package).Property(p => p.Version).OriginalValue = e.Version;
+        object Snapshot() => new { package.MilestoneId, package.WaitingOn, package.WaitingForId, package.EstimatePence };
+        var before = Snapshot();
+        var was = package.WaitingOn;
+        package.MilestoneId = e.MilestoneId;
+        package.WaitingOn = waiting;
+        package.WaitingForId = waiting.Length > 0 ? e.WaitingForId : null;
+        package.WaitingSince = waiting.Length == 0 ? null : waiting == was ? package.WaitingSince : today;
+        package.EstimatePence = pence;
+        db.Entry(package).Property(p => p.WaitingOn).IsModified = true;
+        var sentence = (was, waiting) switch
+        {
+            ({ Length: > 0 }, { Length: 0 }) => $"freed package {number}: it no longer waits on {was}.",
+            (_, { Length: > 0 }) when was != waiting => $"marked package {number} as stuck: {waiting}.",
+            _ => $"changed what package {number} serves.",
+        };
+        recorder.Say(sentence, package.MachineId, package.PlaceId, package.TagId, package.Id, before, Snapshot());
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
+    public Task<Recorded> SpendAsync(Guid key, Guid personId, int number, string? what, string? pounds, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var (pence, problems) = PackageRules.CheckCost(what, pounds);
+        if (pence is null)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        var package = await db.Packages.AsNoTracking().SingleAsync(p => p.Number == number, ct);
+        db.Costs.Add(new Cost { PackageId = package.Id, What = what!.Trim(), Pence = pence.Value, On = today, ById = personId });
+        recorder.Say($"spent {Money.Pounds(pence.Value)} on {what.Trim()} for package {number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
+    private async Task<WorkPackage> LockAsync(int number, CancellationToken ct)
+    {
+        await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
+        return await db.Packages.Include(p => p.Operations).SingleAsync(p => p.Number == number, ct);
+    }
+}

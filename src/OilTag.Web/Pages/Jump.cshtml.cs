@@ -1,0 +1,78 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Machines;
+using OilTag.Data;
+
+namespace OilTag.Web.Pages;
+
+/// <summary>Takes a number or a name from the jump box and goes there, or says what is near.</summary>
+public sealed partial class JumpModel(OilTagDb db) : PageModel
+{
+    public string Typed { get; private set; } = string.Empty;
+
+    public string Said { get; private set; } = string.Empty;
+
+    public IReadOnlyList<(string Href, string Words)> Near { get; private set; } = [];
+
+    public async Task<IActionResult> OnGetAsync(string? q, CancellationToken ct)
+    {
+        Typed = (q ?? string.Empty).Trim();
+        if (Typed.Length > 40)
+        {
+            Typed = Typed[..40];
+        }
+
+        var match = NumberForm().Match(Typed);
+        if (match.Success && int.TryParse(match.Groups["n"].Value, NumberStyles.None, CultureInfo.InvariantCulture, out var n))
+        {
+            var letter = match.Groups["a"].Value.ToUpperInvariant();
+
+            // F and R are findings and route cards, whatever the machines are called; any other letter is a machine's.
+            var (exists, href, what) = letter switch
+            {
+                "F" => (await db.Findings.AnyAsync(f => f.Number == n, ct), $"/f/{n}", "finding F"),
+                "R" => (await db.RouteCards.AnyAsync(c => c.Number == n, ct), $"/r/{n}", "route card R"),
+                "W" => (await db.Packages.AnyAsync(p => p.Number == n, ct), $"/w/{n}", "package "),
+                _ => (await db.Tags.AnyAsync(t => t.Number == n, ct), $"/t/{n}", "tag "),
+            };
+            if (exists)
+            {
+                return Redirect(href);
+            }
+
+            Response.StatusCode = StatusCodes.Status404NotFound;
+            Said = $"No {what}{n}.";
+            if (what == "tag ")
+            {
+                var below = await db.Tags.Where(t => t.Number < n).MaxAsync(t => (int?)t.Number, ct);
+                var above = await db.Tags.Where(t => t.Number > n).MinAsync(t => (int?)t.Number, ct);
+                Near = [.. new[] { below, above }.OfType<int>().Select(x => ($"/t/{x}", x.ToString(CultureInfo.InvariantCulture)))];
+            }
+
+            return Page();
+        }
+
+        if (Typed.Length < 2)
+        {
+            Said = "Type a tag number, such as 214, or a part of a name.";
+            return Page();
+        }
+
+        var like = "%" + Typed.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
+        var rows = await (
+            from p in db.Places
+            join m in db.Machines on p.MachineId equals m.Id
+            where EF.Functions.ILike(p.Name, like)
+            orderby m.Bay, p.Name, p.Position
+            select new { p.Id, p.Name, p.Hand, p.Position, m.Letter, Tag = db.Tags.Where(t => t.SlotId == p.Id).OrderByDescending(t => t.Number).Select(t => (int?)t.Number).FirstOrDefault() }).Take(40).ToListAsync(ct);
+        Near = [.. rows.Select(r => (r.Tag is { } t ? $"/t/{t}" : $"/places/{r.Id}", $"{r.Letter} {PlaceNames.Full(r.Name, r.Hand, r.Position)}{(r.Tag is { } x ? $", tag {x}" : string.Empty)}"))];
+        Said = rows.Count == 0 ? $"Nothing is called “{Typed}”." : $"“{Typed}” could be one of these.";
+        return rows.Count == 1 ? Redirect(Near[0].Href) : Page();
+    }
+
+    [GeneratedRegex(@"^(?:OT\s*|(?<a>[A-Za-z])\s*)?(?<n>\d{1,9})$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 200)]
+    private static partial Regex NumberForm();
+}

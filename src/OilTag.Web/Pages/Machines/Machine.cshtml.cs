@@ -1,0 +1,47 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using OilTag.Core.Machines;
+using OilTag.Core.Strip;
+using OilTag.Data;
+using OilTag.Data.Machines;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Machines;
+
+/// <summary>One machine: its drawing with the breakdown, beside its tags.</summary>
+public sealed class MachineModel(OilTagDb db, ShedClock clock) : PageModel
+{
+    public const int MostTags = 24;
+
+    public Bay Bay { get; private set; } = null!;
+
+    public IReadOnlyList<AssemblyLine> Lines { get; private set; } = [];
+
+    public IReadOnlyList<(TagFacts Tag, StateWords State)> Open { get; private set; } = [];
+
+    public IReadOnlyList<(string Region, int Number)> Hung { get; private set; } = [];
+
+    public Totals Totals { get; private set; } = null!;
+
+    public async Task<IActionResult> OnGetAsync(string letter, CancellationToken ct)
+    {
+        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, letter.ToUpperInvariant(), ct);
+        if (shop.Machines.Count == 0)
+        {
+            return NotFound();
+        }
+
+        var view = new MachineView(shop, shop.Machines[0]);
+        Bay = view.Bay();
+        Lines = view.Assemblies();
+        Open = [.. shop.Tags.Where(t => t.End is null).Select(t => (Tag: t, State: PartStates.Of(t, clock.Today))).OrderBy(x => x.State.State).ThenByDescending(x => x.Tag.Number)];
+        Totals = Totals.Of(shop.Packages);
+        Hung = [.. Lines.Where(l => l.Place.Region.Length > 0)
+            .Select(l => (l.Place.Region, Worst: view.TagsWithin(l.Place.Id).Where(t => t.Tag.End is null).OrderBy(t => t.State.State).ThenByDescending(t => t.Tag.Number).Select(t => t.Tag.Number).FirstOrDefault()))
+            .Where(x => x.Worst > 0)
+            .Select(x => (x.Region, x.Worst))
+            .DistinctBy(x => x.Worst)
+            .Take(7)];
+        return Page();
+    }
+}

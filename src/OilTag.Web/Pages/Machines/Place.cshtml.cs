@@ -1,0 +1,132 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Rendering;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Machines;
+using OilTag.Core.Strip;
+using OilTag.Data;
+using OilTag.Data.Machines;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Machines;
+
+/// <summary>One place of a breakdown: an assembly with what hangs under it, or a slot; and its form for a lead.</summary>
+public sealed class PlaceModel(OilTagDb db, ShedClock clock, Me me, PlaceWrites writes) : FormPage
+{
+    public Machine Machine { get; private set; } = null!;
+
+    public Place Place { get; private set; } = null!;
+
+    public IReadOnlyList<PlaceNode> Path { get; private set; } = [];
+
+    public (RestorationStandard Standard, string SetBy) Holds { get; private set; }
+
+    public IReadOnlyList<AssemblyLine> Children { get; private set; } = [];
+
+    public IReadOnlyList<Place> Slots { get; private set; } = [];
+
+    public IReadOnlyList<(TagFacts Tag, StateWords State)> Tags { get; private set; } = [];
+
+    public IReadOnlyList<PackageFacts> Packages { get; private set; } = [];
+
+    public IReadOnlyList<(int Number, string What, string Place)> Findings { get; private set; } = [];
+
+    public IReadOnlyList<SelectListItem> Parents { get; private set; } = [];
+
+    public StateWords State { get; private set; } = null!;
+
+    [BindProperty]
+    public string? Name { get; set; }
+
+    [BindProperty]
+    public Hand Hand { get; set; }
+
+    [BindProperty]
+    public int? Position { get; set; }
+
+    [BindProperty]
+    public Guid? Parent { get; set; }
+
+    [BindProperty]
+    public RestorationStandard? Standard { get; set; }
+
+    [BindProperty]
+    public uint Version { get; set; }
+
+    public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
+    {
+        if (!await LoadAsync(id, ct))
+        {
+            return NotFound();
+        }
+
+        (Name, Hand, Position, Parent, Standard, Version) = (Place.Name, Place.Hand, Place.Position, Place.ParentId, Place.Standard, Place.Version);
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostAsync(Guid id, CancellationToken ct)
+    {
+        if (!me.CanLead)
+        {
+            return Forbid();
+        }
+
+        if (!await LoadAsync(id, ct))
+        {
+            return NotFound();
+        }
+
+        if (Unreadable())
+        {
+            Show(Problems);
+            return Page();
+        }
+
+        var outcome = await writes.EditAsync(Key, me.Id, id, new PlaceEdit(Name, Hand, Position, Parent, Standard, Version), ct);
+        if (outcome.Ok)
+        {
+            return Redirect(outcome.Result!);
+        }
+
+        Show(outcome);
+        if (Stale)
+        {
+            // The next press is meant for what is there now.
+            Version = Place.Version;
+        }
+
+        return Page();
+    }
+
+    private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
+    {
+        var letter = await (from p in db.Places join m in db.Machines on p.MachineId equals m.Id where p.Id == id select m.Letter).SingleOrDefaultAsync(ct);
+        if (letter is null)
+        {
+            return false;
+        }
+
+        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, letter, ct);
+        Machine = shop.Machines[0];
+        var view = new MachineView(shop, Machine);
+        var tree = new PlaceTree(shop.Places.Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard)));
+        Place = shop.Places.Single(p => p.Id == id);
+        Path = [.. tree.PathUp(id).Skip(1).Reverse()];
+        Holds = tree.StandardAt(id, Machine.Standard, Machine.Name);
+        var within = tree.Within(id);
+        var lines = view.Assemblies();
+        Children = [.. lines.Where(l => l.Place.ParentId == id)];
+        Slots = [.. shop.Places.Where(p => p.ParentId == id && p.Kind == PlaceKind.Slot).OrderBy(p => p.Order)];
+        Tags = [.. view.TagsWithin(id).OrderBy(t => t.State.State).ThenBy(t => t.Tag.Number)];
+        Packages = [.. shop.Packages.Where(p => within.Contains(p.PlaceId)).OrderBy(p => p.Closed).ThenBy(p => p.Number)];
+        State = lines.FirstOrDefault(l => l.Place.Id == id)?.State ?? (Tags.Count > 0 ? Tags[0].State : new StateWords(PartState.Fitted, "Fitted", "as found"));
+        var rows = await (
+            from f in db.Findings.AsNoTracking()
+            join p in db.Places on f.PlaceId equals p.Id
+            where within.Contains(f.PlaceId)
+            orderby f.Number descending
+            select new { f.Number, f.What, p.Name, p.Hand, p.Position }).Take(20).ToListAsync(ct);
+        Findings = [.. rows.Select(r => (r.Number, r.What, PlaceNames.Full(r.Name, r.Hand, r.Position)))];
+        Parents = [new SelectListItem("At the top of the machine", string.Empty), .. lines.Select(l => new SelectListItem(new string('\u2003', l.Depth) + l.Place.FullName, l.Place.Id.ToString()))];
+        return true;
+    }
+}

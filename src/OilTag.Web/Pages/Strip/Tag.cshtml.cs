@@ -1,0 +1,122 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.Cautions;
+using OilTag.Core.Machines;
+using OilTag.Core.Strip;
+using OilTag.Data;
+using OilTag.Data.Log;
+using OilTag.Data.Machines;
+using OilTag.Data.Strip;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Strip;
+
+/// <summary>One tag: where the part is, how it came off, and its life as a story.</summary>
+public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites writes) : FormPage
+{
+    public TagFacts Tag { get; private set; } = null!;
+
+    public StateWords State { get; private set; } = null!;
+
+    public Machine Machine { get; private set; } = null!;
+
+    public Place Slot { get; private set; } = null!;
+
+    public string AssemblyName { get; private set; } = string.Empty;
+
+    public StripEntry Strip { get; private set; } = null!;
+
+    public string TakenOffBy { get; private set; } = string.Empty;
+
+    public IReadOnlyList<(int Number, string Name)> OffBefore { get; private set; } = [];
+
+    public IReadOnlyList<(int Number, string Name)> Freed { get; private set; } = [];
+
+    public IReadOnlyList<(int Number, string What, bool Decided)> Findings { get; private set; } = [];
+
+    public IReadOnlyList<PackageFacts> Packages { get; private set; } = [];
+
+    public IReadOnlyList<StoryLine> Story { get; private set; } = [];
+
+    public IReadOnlyList<Caution> Cautions { get; private set; } = [];
+
+    [BindProperty]
+    public Guid Seen { get; set; }
+
+    [BindProperty]
+    public CustodyKind Custody { get; set; }
+
+    [BindProperty]
+    public string? Where { get; set; }
+
+    [BindProperty]
+    public DateOnly? DueBack { get; set; }
+
+    public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : RedirectToPage("/Jump", new { q = number });
+
+    public async Task<IActionResult> OnPostMoveAsync(int number, CancellationToken ct)
+    {
+        if (!me.CanRecord)
+        {
+            return Forbid();
+        }
+
+        var (custody, where, due, seen) = (Custody, Where, DueBack, Seen);
+        if (!await LoadAsync(number, ct))
+        {
+            return NotFound();
+        }
+
+        (Custody, Where, DueBack) = (custody, where, due);
+        if (Unreadable())
+        {
+            Show(Problems);
+            return Page();
+        }
+
+        var outcome = await writes.MoveAsync(Key, me.Id, number, seen, custody, where, due is { } d ? LocalDate.FromDateOnly(d) : null, clock.Today, ct);
+        if (outcome.Ok)
+        {
+            return Redirect(outcome.Result!);
+        }
+
+        Show(outcome);
+        return Page();
+    }
+
+    private async Task<bool> LoadAsync(int number, CancellationToken ct)
+    {
+        var found = await (from t in db.Tags.AsNoTracking() join m in db.Machines on t.MachineId equals m.Id join s in db.Places on t.SlotId equals s.Id join a in db.Places on s.ParentId equals a.Id where t.Number == number select new { t, m, s, Assembly = a }).SingleOrDefaultAsync(ct);
+        if (found is null)
+        {
+            return false;
+        }
+
+        Machine = found.m;
+        Slot = found.s;
+        AssemblyName = found.Assembly.FullName;
+        var packages = await WorkshopQuery.PackagesAsync(db, [Machine.Id], ct);
+        Packages = [.. packages.Where(p => p.TagId == found.t.Id)];
+        Tag = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == found.t.Id), packages, ct))[0];
+        State = PartStates.Of(Tag, clock.Today);
+        Strip = await db.StripEntries.AsNoTracking().Include(s => s.Fasteners).SingleAsync(s => s.TagId == found.t.Id, ct);
+        var findings = await (from f in db.Findings.AsNoTracking() where f.TagId == found.t.Id orderby f.Number select new { f.Number, f.What, Decided = db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced) }).ToListAsync(ct);
+        Findings = [.. findings.Select(f => (f.Number, f.What, f.Decided))];
+        var order = await (
+            from p in db.Precedences
+            join t in db.Tags on p.FirstSlotId == found.t.SlotId ? p.ThenSlotId : p.FirstSlotId equals t.SlotId
+            join s in db.Places on t.SlotId equals s.Id
+            where p.FirstSlotId == found.t.SlotId || p.ThenSlotId == found.t.SlotId
+            orderby t.Number
+            select new { First = p.ThenSlotId == found.t.SlotId, t.Number, s.Name, s.Hand, s.Position }).ToListAsync(ct);
+        OffBefore = [.. order.Where(o => o.First).Select(o => (o.Number, PlaceNames.Full(o.Name, o.Hand, o.Position)))];
+        Freed = [.. order.Where(o => !o.First).Select(o => (o.Number, PlaceNames.Full(o.Name, o.Hand, o.Position)))];
+        Story = await LogQuery.OfTagAsync(db, found.t.Id, ct);
+        TakenOffBy = Story.Count > 0 ? Story[0].Name : string.Empty;
+        Cautions = [.. CautionRules.For(Slot.Name, AssemblyName), .. new[] { CautionRules.ForWeight(Strip.Weight) }.OfType<Caution>()];
+        Seen = await db.Custodies.Where(c => c.TagId == found.t.Id && c.Until == null).Select(c => c.Id).SingleOrDefaultAsync(ct);
+        (Custody, Where, DueBack) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly());
+        return true;
+    }
+}

@@ -1,0 +1,171 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Rendering;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Cautions;
+using OilTag.Core.Machines;
+using OilTag.Core.Survey;
+using OilTag.Data;
+using OilTag.Data.Machines;
+using OilTag.Data.Survey;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Survey;
+
+/// <summary>One finding: reading and verdict, photos, and the decision about it.</summary>
+[RequestSizeLimit(PhotoUpload.BodyLimit)]
+public sealed class FindingModel(OilTagDb db, Me me, FindingWrites writes) : FormPage
+{
+    public Finding Finding { get; private set; } = null!;
+
+    public Machine Machine { get; private set; } = null!;
+
+    public Place Place { get; private set; } = null!;
+
+    public int? TagNumber { get; private set; }
+
+    public string FoundBy { get; private set; } = string.Empty;
+
+    public VerdictResult Verdict { get; private set; } = null!;
+
+    public IReadOnlyList<Photo> Photos { get; private set; } = [];
+
+    public IReadOnlyList<(Decision Decision, string By)> Decisions { get; private set; } = [];
+
+    public IReadOnlyList<(int Number, string Title, bool Closed)> Packages { get; private set; } = [];
+
+    public IReadOnlyList<SelectListItem> Milestones { get; private set; } = [];
+
+    public IReadOnlyList<Caution> Cautions { get; private set; } = [];
+
+    public Decision? Current => Decisions.FirstOrDefault(d => !d.Decision.Replaced).Decision;
+
+    [BindProperty]
+    public Disposition? Disposition { get; set; }
+
+    [BindProperty]
+    public string? Why { get; set; }
+
+    [BindProperty]
+    public int Left { get; set; } = 1;
+
+    [BindProperty]
+    public int Right { get; set; }
+
+    [BindProperty]
+    public Guid? Milestone { get; set; }
+
+    [BindProperty]
+    public Guid? Seen { get; set; }
+
+    [BindProperty]
+    public string? Caption { get; set; }
+
+    public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct)
+    {
+        if (!await LoadAsync(number, ct))
+        {
+            return NotFound();
+        }
+
+        Seen = Current?.Id;
+        if (Place.Hand != Hand.None)
+        {
+            (Left, Right) = (1, 1);
+        }
+
+        Milestone = Guid.TryParse(Milestones.Skip(1).FirstOrDefault()?.Value, out var first) ? first : null;
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostDecideAsync(int number, CancellationToken ct)
+    {
+        if (!me.CanLead)
+        {
+            return Forbid();
+        }
+
+        if (!await LoadAsync(number, ct))
+        {
+            return NotFound();
+        }
+
+        if (Unreadable())
+        {
+            Show(Problems);
+            return Page();
+        }
+
+        var outcome = await writes.DecideAsync(Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen), ct);
+        if (outcome.Ok)
+        {
+            return Redirect(outcome.Result!);
+        }
+
+        Show(outcome);
+        if (Stale)
+        {
+            Seen = Current?.Id;
+        }
+
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostPhotoAsync(int number, IFormFile? photo, CancellationToken ct)
+    {
+        if (!me.CanRecord)
+        {
+            return Forbid();
+        }
+
+        if (!await LoadAsync(number, ct))
+        {
+            return NotFound();
+        }
+
+        Seen = Current?.Id;
+        if (photo is null || PhotoRule.CheckSize(photo.Length) is not null)
+        {
+            Show([photo is null ? new OilTag.Core.Problem("Photo", "Choose a photo first.") : PhotoRule.CheckSize(photo.Length)!]);
+            return Page();
+        }
+
+        var outcome = await writes.AddPhotoAsync(Key, me.Id, number, await FileBytes.ReadAsync(photo, ct), Caption, ct);
+        if (outcome.Ok)
+        {
+            return Redirect(outcome.Result!);
+        }
+
+        Show(outcome);
+        return Page();
+    }
+
+    private async Task<bool> LoadAsync(int number, CancellationToken ct)
+    {
+        var found = await (
+            from f in db.Findings.AsNoTracking()
+            join p in db.Places on f.PlaceId equals p.Id
+            join m in db.Machines on f.MachineId equals m.Id
+            join who in db.People on f.FoundById equals who.Id
+            join t in db.Tags on f.TagId equals t.Id into ts
+            from t in ts.DefaultIfEmpty()
+            where f.Number == number
+            select new { f, p, m, Who = who.Name, Tag = (int?)t.Number }).SingleOrDefaultAsync(ct);
+        if (found is null)
+        {
+            return false;
+        }
+
+        (Finding, Place, Machine, FoundBy, TagNumber) = (found.f, found.p, found.m, found.Who, found.Tag);
+        var (standard, setBy) = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(Place.Id, Machine.Standard, Machine.Name);
+        Verdict = VerdictRule.Judge(Finding.Feature, Finding.Reading, Finding.Nominal, Finding.Limit, Finding.LimitFor, standard, setBy);
+        Photos = await db.Photos.AsNoTracking().Where(x => x.FindingId == Finding.Id).OrderBy(x => x.At).ToListAsync(ct);
+        var decisions = await (from d in db.Decisions.AsNoTracking() join who in db.People on d.ById equals who.Id where d.FindingId == Finding.Id orderby d.At descending select new { d, who.Name }).ToListAsync(ct);
+        Decisions = [.. decisions.Select(d => (d.d, d.Name))];
+        var packages = await db.Packages.AsNoTracking().Where(k => k.FindingId == Finding.Id).OrderBy(k => k.Number).Select(k => new { k.Number, k.Title, Closed = k.ClosedAt != null }).ToListAsync(ct);
+        Packages = [.. packages.Select(k => (k.Number, k.Title, k.Closed))];
+        var milestones = await (from x in db.Milestones orderby db.Packages.Any(k => k.MachineId == Machine.Id && k.MilestoneId == x.Id) ? 0 : 1, x.On select new { x.Id, x.Name }).ToListAsync(ct);
+        Milestones = [new SelectListItem("None", string.Empty), .. milestones.Select(x => new SelectListItem(x.Name, x.Id.ToString()))];
+        Cautions = CautionRules.For(Place.Name, Finding.What, Finding.Cause);
+        return true;
+    }
+}

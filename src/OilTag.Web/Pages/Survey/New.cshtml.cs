@@ -1,0 +1,97 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Survey;
+using OilTag.Data;
+using OilTag.Data.Machines;
+using OilTag.Data.Survey;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Survey;
+
+/// <summary>Logs a finding on a tagged part or at a place, with a photo if there is one.</summary>
+[Authorize(Policy = Policies.Record)]
+[RequestSizeLimit(PhotoUpload.BodyLimit)]
+public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : FindingForm
+{
+    [BindProperty(SupportsGet = true, Name = "tag")]
+    public int? TagNumber { get; set; }
+
+    [BindProperty(SupportsGet = true, Name = "place")]
+    public Guid? PlaceId { get; set; }
+
+    [BindProperty]
+    public Evidence Evidence { get; set; } = Evidence.Seen;
+
+    /// <summary>Second key, for the photo that comes with the form.</summary>
+    [BindProperty]
+    public Guid PhotoKey { get; set; }
+
+    private Guid? TagId { get; set; }
+
+    public async Task<IActionResult> OnGetAsync(CancellationToken ct) => await LoadAsync(ct) ? Page() : NotFound();
+
+    public async Task<IActionResult> OnPostAsync(IFormFile? photo, CancellationToken ct)
+    {
+        if (!await LoadAsync(ct))
+        {
+            return NotFound();
+        }
+
+        if (Unreadable())
+        {
+            Show(Problems);
+            return Page();
+        }
+
+        byte[]? file = null;
+        if (photo is { Length: > 0 })
+        {
+            // Checked before the finding is written, so that a bad photo never leaves half of it behind.
+            if (PhotoRule.CheckSize(photo.Length) is { } size)
+            {
+                Show([size]);
+                return Page();
+            }
+
+            file = await FileBytes.ReadAsync(photo, ct);
+            if ((await PhotoStore.CleanAsync(file, ct)).Problem is { } problem)
+            {
+                Show([problem]);
+                return Page();
+            }
+        }
+
+        var outcome = await writes.LogAsync(Key, me.Id, Place.Id, TagId, Entry, Evidence, ct);
+        if (!outcome.Ok)
+        {
+            Show(outcome);
+            return Page();
+        }
+
+        if (file is not null)
+        {
+            var number = int.Parse(outcome.Result!.Split('/')[^1], System.Globalization.CultureInfo.InvariantCulture);
+            await writes.AddPhotoAsync(PhotoKey, me.Id, number, file, null, ct);
+        }
+
+        return Redirect(outcome.Result!);
+    }
+
+    private async Task<bool> LoadAsync(CancellationToken ct)
+    {
+        var tag = TagNumber is { } n ? await db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == n, ct) : null;
+        TagId = tag?.Id;
+        var placeId = tag?.SlotId ?? PlaceId;
+        var place = await db.Places.AsNoTracking().SingleOrDefaultAsync(p => p.Id == placeId, ct);
+        if (place is null)
+        {
+            return false;
+        }
+
+        Place = place;
+        Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == place.MachineId, ct);
+        Holds = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(place.Id, Machine.Standard, Machine.Name);
+        return true;
+    }
+}

@@ -1,0 +1,186 @@
+using System.Globalization;
+using System.Threading.RateLimiting;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.HttpOverrides;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.People;
+using OilTag.Data;
+using OilTag.Data.Log;
+using OilTag.Data.Machines;
+using OilTag.Data.Make;
+using OilTag.Data.People;
+using OilTag.Data.Strip;
+using OilTag.Data.Survey;
+using OilTag.Data.Work;
+using OilTag.Web.Setup;
+using OilTag.Web.Shared;
+using Serilog;
+using Serilog.Events;
+using Serilog.Formatting.Compact;
+
+CultureInfo.DefaultThreadCurrentCulture = CultureInfo.GetCultureInfo("en-GB");
+CultureInfo.DefaultThreadCurrentUICulture = CultureInfo.GetCultureInfo("en-GB");
+
+var builder = WebApplication.CreateBuilder(args);
+var settings = OilTagSettings.From(builder.Configuration);
+
+if (args is ["add-keeper", var fullName, var signInName])
+{
+    if (await StartUp.PrepareAsync(settings) is { } problem)
+    {
+        await Console.Error.WriteLineAsync(problem);
+        return 1;
+    }
+
+    await Console.Out.WriteLineAsync(await StartUp.AddKeeperAsync(settings, fullName, signInName, Environment.GetEnvironmentVariable("OILTAG_PASSWORD") ?? string.Empty));
+    return 0;
+}
+
+builder.Host.UseSerilog((context, log) =>
+{
+    log.MinimumLevel.Information()
+        .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+        .MinimumLevel.Override("System", LogEventLevel.Warning)
+        .Enrich.FromLogContext();
+    if (!context.HostingEnvironment.IsEnvironment("Test"))
+    {
+        log.WriteTo.Console(new CompactJsonFormatter());
+    }
+});
+
+var services = builder.Services;
+services.AddSingleton(settings);
+services.AddSingleton<IClock>(NodaTime.SystemClock.Instance);
+services.AddSingleton(new PhotoStore(settings.PhotoFolder));
+services.AddSingleton<ShedClock>();
+services.AddDbContext<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
+services.AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<Me>();
+
+services.AddIdentity<Account, IdentityRole<Guid>>(o =>
+    {
+        o.Password.RequiredLength = 12;
+        o.Password.RequireNonAlphanumeric = false;
+        o.Password.RequireUppercase = false;
+        o.Password.RequireDigit = false;
+        o.Lockout.MaxFailedAccessAttempts = 5;
+        o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15);
+    })
+    .AddEntityFrameworkStores<OilTagDb>()
+    .AddDefaultTokenProviders();
+services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(1));
+services.AddScoped<IUserClaimsPrincipalFactory<Account>, AccountClaims>();
+services.ConfigureApplicationCookie(o =>
+{
+    o.Cookie.Name = "oiltag";
+    o.Cookie.HttpOnly = true;
+    o.Cookie.SameSite = SameSiteMode.Lax;
+    o.Cookie.SecurePolicy = settings.PlainHttp ? CookieSecurePolicy.SameAsRequest : CookieSecurePolicy.Always;
+    o.ExpireTimeSpan = TimeSpan.FromHours(14);
+    o.SlidingExpiration = true;
+    o.LoginPath = "/sign-in";
+    o.AccessDeniedPath = "/not-allowed";
+    o.Events.OnRedirectToLogin = c => Answer(c, StatusCodes.Status401Unauthorized);
+    o.Events.OnRedirectToAccessDenied = c => Answer(c, StatusCodes.Status403Forbidden);
+
+    // A redirect inside an htmx request would swap the whole sign-in page into a list.
+    static Task Answer(RedirectContext<CookieAuthenticationOptions> c, int status)
+    {
+        if (c.Request.Headers.ContainsKey("HX-Request"))
+        {
+            c.Response.StatusCode = status;
+            c.Response.Headers["HX-Redirect"] = c.RedirectUri;
+        }
+        else
+        {
+            c.Response.Redirect(c.RedirectUri);
+        }
+
+        return Task.CompletedTask;
+    }
+});
+services.AddDataProtection().SetApplicationName("oiltag").PersistKeysToDbContext<OilTagDb>();
+services.AddAntiforgery(o =>
+{
+    o.HeaderName = "X-Antiforgery";
+    o.Cookie.Name = "oiltag-form";
+    o.Cookie.SecurePolicy = settings.PlainHttp ? CookieSecurePolicy.SameAsRequest : CookieSecurePolicy.Always;
+});
+services.AddAuthorizationBuilder()
+    .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build())
+    .AddPolicy(Policies.Record, p => p.RequireRole(Roles.Helper, Roles.Lead, Roles.Inspector, Roles.Keeper))
+    .AddPolicy(Policies.Lead, p => p.RequireRole(Roles.Lead, Roles.Keeper))
+    .AddPolicy(Policies.Inspect, p => p.RequireRole(Roles.Inspector));
+services.AddRazorPages(o => o.Conventions.ConfigureFilter(new Microsoft.AspNetCore.Mvc.AutoValidateAntiforgeryTokenAttribute()))
+    .AddMvcOptions(o =>
+    {
+        // Core says what is wrong with an entry, in words; the binder only says what it cannot read at all.
+        o.SuppressImplicitRequiredAttributeForNonNullableReferenceTypes = true;
+        o.ModelBindingMessageProvider.SetAttemptedValueIsInvalidAccessor((value, _) => $"“{(value.Length > 30 ? value[..30] + "…" : value)}” does not fit here.");
+        o.ModelBindingMessageProvider.SetNonPropertyAttemptedValueIsInvalidAccessor(value => $"“{(value.Length > 30 ? value[..30] + "…" : value)}” does not fit here.");
+        o.ModelBindingMessageProvider.SetValueMustNotBeNullAccessor(_ => "Fill this in.");
+    });
+services.Configure<RouteOptions>(o => o.LowercaseUrls = true);
+services.Configure<FormOptions>(o =>
+{
+    o.ValueLengthLimit = 200_000;
+    o.MultipartBodyLengthLimit = PhotoUpload.BodyLimit;
+});
+services.AddResponseCompression(o => o.EnableForHttps = true);
+services.AddHealthChecks().AddCheck<DatabaseCheck>("database").AddCheck<PhotoFolderCheck>("photo folder");
+services.AddRateLimiter(o =>
+{
+    o.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+    o.AddPolicy("sign-in", c => RateLimitPartition.GetFixedWindowLimiter(
+        HttpMethods.IsPost(c.Request.Method) ? c.Connection.RemoteIpAddress?.ToString() ?? "unknown" : "reading",
+        key => new FixedWindowRateLimiterOptions { PermitLimit = key == "reading" ? 100_000 : settings.SignInsAMinute, Window = TimeSpan.FromMinutes(1) }));
+});
+services.Configure<ForwardedHeadersOptions>(o => o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto);
+builder.WebHost.ConfigureKestrel(k =>
+{
+    k.AddServerHeader = false;
+    k.Limits.MaxRequestBodySize = PhotoUpload.BodyLimit;
+});
+
+if (await StartUp.PrepareAsync(settings) is { } wrong)
+{
+    await Console.Error.WriteLineAsync("Oil Tag does not start. " + wrong);
+    return 1;
+}
+
+var app = builder.Build();
+app.UseForwardedHeaders();
+app.UseMiddleware<SecurityHeaders>();
+app.UseSerilogRequestLogging(o => o.MessageTemplate = "{RequestMethod} {RequestPath} {StatusCode} {Elapsed:0.0} ms");
+app.UseResponseCompression();
+app.UseExceptionHandler("/error/500");
+app.UseStatusCodePagesWithReExecute("/error/{0}");
+app.UseRouting();
+app.UseAuthentication();
+app.UseAuthorization();
+app.UseRateLimiter();
+app.MapStaticAssets().AllowAnonymous();
+app.MapHealthChecks("/health", new() { ResponseWriter = DatabaseCheck.WriteAsync }).AllowAnonymous();
+app.MapGet("/health/live", () => Results.Text("alive")).AllowAnonymous();
+app.MapRazorPages();
+PhotoEndpoint.Map(app);
+CsvExports.Map(app);
+
+try
+{
+    await app.RunAsync();
+    return 0;
+}
+catch (IOException e) when (e.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
+{
+    await Console.Error.WriteLineAsync($"Oil Tag does not start. Its address is taken: {e.Message} Stop what uses it, or start with another port: ./oiltag start --port 5080");
+    return 1;
+}
+
+/// <summary>Entry point; named so that the tests can host it.</summary>
+public partial class Program;

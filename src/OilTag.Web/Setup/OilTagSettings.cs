@@ -1,0 +1,39 @@
+using NodaTime;
+
+namespace OilTag.Web.Setup;
+
+/// <summary>What an installation sets, by environment variable or appsettings.</summary>
+public sealed record OilTagSettings
+{
+    /// <summary>Connection of the role that owns the tables and migrates them.</summary>
+    public required string OwnerConnection { get; init; }
+
+    /// <summary>Connection of the role that serves pages; owns nothing.</summary>
+    public required string AppConnection { get; init; }
+
+    public required string PhotoFolder { get; init; }
+
+    /// <summary>True when the demo people are offered on the sign-in page and an empty database is filled with the demo.</summary>
+    public bool Demo { get; init; }
+
+    /// <summary>True when it is served without TLS, as on one's own machine.</summary>
+    public bool PlainHttp { get; init; }
+
+    public int SignInsAMinute { get; init; } = 20;
+
+    public required DateTimeZone Zone { get; init; }
+
+    public string Museum { get; init; } = string.Empty;
+
+    public static OilTagSettings From(IConfiguration c) => new()
+    {
+        OwnerConnection = c["OilTag:OwnerConnection"] ?? string.Empty,
+        AppConnection = c["OilTag:AppConnection"] ?? string.Empty,
+        PhotoFolder = c["Photos:Folder"] ?? Path.Combine(AppContext.BaseDirectory, "photos"),
+        Demo = c.GetValue("OilTag:Demo", false),
+        PlainHttp = c.GetValue("OilTag:PlainHttp", false),
+        SignInsAMinute = c.GetValue("OilTag:SignInsAMinute", 20),
+        Zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(c["OilTag:TimeZone"] ?? "Europe/London") ?? DateTimeZoneProviders.Tzdb["Europe/London"],
+        Museum = c["OilTag:Museum"] ?? (c.GetValue("OilTag:Demo", false) ? "Skerry Point Transport Trust" : string.Empty),
+    };
+}

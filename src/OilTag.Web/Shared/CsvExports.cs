@@ -1,0 +1,75 @@
+using System.Globalization;
+using CsvHelper;
+using CsvHelper.Configuration;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.Machines;
+using OilTag.Data;
+using OilTag.Data.Machines;
+
+namespace OilTag.Web.Shared;
+
+/// <summary>Lists as CSV, on the path of their page with .csv behind it.</summary>
+public static class CsvExports
+{
+    private static readonly CsvConfiguration Settings = new(CultureInfo.InvariantCulture)
+    {
+        // A cell that starts like a formula is written so that a spreadsheet shows it and does not run it.
+        InjectionOptions = InjectionOptions.Escape,
+    };
+
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapGet("/strip.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
+        {
+            var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
+            var letters = shop.Machines.ToDictionary(m => m.Id, m => m.Letter);
+            return Csv("tags.csv", shop.Tags.OrderBy(t => t.Number).Select(t => (t, s: PartStates.Of(t, shop.Today))).Select(x => new
+            {
+                tag = "OT " + x.t.Number.ToString(CultureInfo.InvariantCulture), machine = letters[x.t.MachineId], name = x.t.Name, state = x.s.Word, detail = x.s.Detail, place = x.t.Where, off_on = Iso(clock.Local(x.t.OpenedAt).Date),
+            }));
+        });
+        app.MapGet("/work.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
+        {
+            var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
+            var letters = shop.Machines.ToDictionary(m => m.Id, m => m.Letter);
+            return Csv("packages.csv", shop.Packages.OrderBy(p => p.Number).Select(p => new
+            {
+                package = p.Number, machine = letters[p.MachineId], title = p.Title, closed = p.Closed, booked_hours = p.BookedMinutes / 60m, left_low_hours = Math.Round(p.Remaining.Low, 2), left_likely_hours = Math.Round(p.Remaining.Likely, 2), left_high_hours = Math.Round(p.Remaining.High, 2), spent_pounds = p.SpentPence / 100m, waits_on = p.WaitingOn,
+            }));
+        });
+        app.MapGet("/survey.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
+        {
+            var rows = await (from f in db.Findings.AsNoTracking() join p in db.Places on f.PlaceId equals p.Id join m in db.Machines on f.MachineId equals m.Id orderby f.Number select new { f, p, m.Letter }).ToListAsync(ct);
+            return Csv("findings.csv", rows.Select(r => new
+            {
+                finding = "F" + r.f.Number.ToString(CultureInfo.InvariantCulture), machine = r.Letter, place = r.p.FullName, what = r.f.What, reading = r.f.Reading?.Text, reading_metres = r.f.Reading?.Si, as_built = r.f.Nominal?.Text, limit = r.f.Limit?.Text, limit_for = r.f.LimitFor?.ToString(), cause = r.f.Cause, found_on = Iso(clock.Local(r.f.FoundAt).Date),
+            }));
+        });
+        app.MapGet("/hours.csv", async (OilTagDb db, CancellationToken ct) =>
+        {
+            var rows = await (from h in db.Hours.AsNoTracking() join p in db.People on h.PersonId equals p.Id join k in db.Packages on h.PackageId equals k.Id join m in db.Machines on k.MachineId equals m.Id orderby h.On, p.Name select new { h.On, p.Name, m.Letter, k.Number, k.Title, h.From, h.Minutes }).ToListAsync(ct);
+            return Csv("hours.csv", rows.Select(r => new { day = Iso(r.On), person = r.Name, machine = r.Letter, package = r.Number, title = r.Title, from = r.From?.ToString("HH:mm", CultureInfo.InvariantCulture), hours = r.Minutes / 60m }));
+        });
+        app.MapGet("/log.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
+        {
+            var rows = await (from l in db.LogEntries.AsNoTracking() join p in db.People on l.PersonId equals p.Id orderby l.Id select new { l.Id, l.At, p.Name, l.Sentence, l.Before, l.After }).ToListAsync(ct);
+            return Csv("log.csv", rows.Select(r => new { entry = r.Id, at = clock.Local(r.At).ToString("yyyy-MM-dd HH:mm:ss", CultureInfo.InvariantCulture), person = r.Name, sentence = r.Sentence, before = r.Before, after = r.After }));
+        });
+    }
+
+    private static string Iso(LocalDate d) => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+    private static IResult Csv<T>(string name, IEnumerable<T> rows)
+    {
+        var stream = new MemoryStream();
+        using (var writer = new StreamWriter(stream, leaveOpen: true))
+        using (var csv = new CsvWriter(writer, Settings))
+        {
+            csv.WriteRecords(rows);
+        }
+
+        stream.Position = 0;
+        return Results.File(stream, "text/csv; charset=utf-8", name);
+    }
+}

@@ -1,0 +1,59 @@
+// Makes the pages quicker where scripts run. Every page works without this file.
+(() => {
+  "use strict";
+  const root = document.documentElement;
+  root.classList.add("js");
+
+  const jump = () => document.getElementById("jump");
+  const inField = (e) => e.target instanceof Element && e.target.closest("input, textarea, select, [contenteditable]");
+
+  // A digit or / outside a field goes to the jump box; g and a letter goes to an area.
+  let go = false;
+  document.addEventListener("keydown", (e) => {
+    if (e.ctrlKey || e.metaKey || e.altKey) return;
+    if (e.key === "Escape" && inField(e)) { e.target.blur(); return; }
+    if (inField(e)) return;
+    if (e.key === "/" || (e.key >= "0" && e.key <= "9")) {
+      const box = jump();
+      if (!box) return;
+      e.preventDefault();
+      box.focus();
+      box.value = e.key === "/" ? "" : e.key;
+      return;
+    }
+    const areas = { t: "/today", m: "/", s: "/strip", v: "/survey", w: "/work", k: "/make", p: "/plan", l: "/log" };
+    if (go && areas[e.key]) { go = false; location.assign(areas[e.key]); return; }
+    go = e.key === "g";
+    const step = e.key === "[" ? "prev" : e.key === "]" ? "next" : "";
+    if (step) document.querySelector(`a[rel=${step}]`)?.click();
+    if (e.key === "n" && !go) document.querySelector("[data-hotkey=n]")?.click();
+    if (e.key === "f" && !go) document.querySelector("[data-hotkey=f]")?.click();
+    if (e.key === "h" && !go) location.assign("/today");
+    if (e.key === "?") location.assign("/keys");
+  });
+
+  // Quick keys fill the field above them.
+  document.addEventListener("click", (e) => {
+    const key = e.target instanceof Element && e.target.closest("button[data-fill]");
+    if (!key) return;
+    const field = key.closest(".fl")?.querySelector("input, textarea");
+    if (field) { field.value = key.dataset.fill; field.dispatchEvent(new Event("input", { bubbles: true })); }
+  });
+
+  // A form is sent once: the pressed button says so until the answer comes.
+  document.addEventListener("submit", (e) => {
+    const form = e.target;
+    if (!(form instanceof HTMLFormElement) || form.method !== "post" || form.hasAttribute("hx-post")) return;
+    if (form.dataset.sent) { e.preventDefault(); return; }
+    form.dataset.sent = "1";
+    const button = e.submitter;
+    if (button && button.classList.contains("act")) { button.setAttribute("aria-busy", "true"); button.dataset.words = button.textContent; button.textContent = "Saving…"; }
+  });
+  window.addEventListener("pageshow", () => document.querySelectorAll("form[data-sent]").forEach((f) => {
+    delete f.dataset.sent;
+    f.querySelectorAll("[aria-busy]").forEach((b) => { b.removeAttribute("aria-busy"); if (b.dataset.words) b.textContent = b.dataset.words; });
+  }));
+
+  // The first field with a problem gets the focus.
+  document.querySelector(".fl.bad input, .fl.bad textarea, .fl.bad select")?.focus();
+})();
