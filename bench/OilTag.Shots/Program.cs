@@ -22,7 +22,7 @@ Directory.CreateDirectory(folder);
     ("survey", "una", "/survey", false),
     ("finding", "una", "@/survey?m=G|table a.link", false),
     ("work", "una", "/work", false),
-    ("package", "ismay", "/w/2", false),
+    ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),
     ("route-card", "tobit", "@/make|table a.link", true),
     ("milestone", "una", "@/plan|h2 a", false),
     ("today", "tobit", "/today", true),

@@ -14,7 +14,7 @@ public static class Chrome
         foreach (var argument in new[]
         {
             "--headless=new", "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800", "--user-data-dir=" + profile,
+            "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--lang=en-GB", "--force-device-scale-factor=1", "--window-size=1280,800", "--user-data-dir=" + profile,
         })
         {
             options.AddArgument(argument);

@@ -104,9 +104,9 @@ public sealed record Workshop
     public required IReadOnlyList<WorkedDay> Worked { get; init; }
 
     /// <summary>Weeks of past sessions that the pace is taken from.</summary>
-    public const int PaceWeeks = 13;
+    public const int PaceWeeks = 26;
 
-    /// <summary>Person-hours on one machine in each past session of the last thirteen weeks, nought where nobody came.</summary>
+    /// <summary>Person-hours on one machine in each past session of the last half year, nought where nobody came.</summary>
     public IReadOnlyList<double> PastSessions(Guid machineId)
     {
         var from = Today.PlusWeeks(-PaceWeeks);

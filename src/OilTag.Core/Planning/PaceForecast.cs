@@ -74,12 +74,12 @@ public static class PaceForecast
         var chance = ChanceAfter(left);
         var even = FirstSession(ChanceAfter, 0.5);
         var safe = FirstSession(ChanceAfter, 0.8);
-        var (worst, best) = QuarterPaces(pastSessions);
+        var (block, worst, best) = BlockPaces(pastSessions);
         string F(double v, int d = 1) => MeasureFormat.Number(v, d);
         var steps = new List<string>
         {
             $"To do: {packages.Count} open {(packages.Count == 1 ? "package" : "packages")}, {F(remaining.Low, 0)} to {F(remaining.High, 0)} person-hours, most likely {F(remaining.Likely, 0)}, mean {F(toDo)}.",
-            $"Pace: the last {n} sessions gave {F(mean)} person-hours each on the mean (spread {F(Math.Sqrt(variance))}); worst quarter of them {F(worst)}, best quarter {F(best)}.",
+            $"Pace: the last {n} sessions gave {F(mean)} person-hours each on the mean (spread {F(Math.Sqrt(variance))}); the worst {block} in a row {F(worst)}, the best {block} {F(best)}.",
             worst > 0
                 ? $"So {F(toDo / best, 0)} to {F(toDo / worst, 0)} sessions, about {F(toDo / mean, 0)} at the mean pace."
                 : $"So {F(toDo / best, 0)} sessions at the best pace, about {F(toDo / mean, 0)} at the mean pace; at the worst nobody comes.",
@@ -122,11 +122,17 @@ public static class PaceForecast
         return high;
     }
 
-    private static (double Worst, double Best) QuarterPaces(IReadOnlyList<double> sessions)
+    // Whole blocks of eight sessions, the newest first, or thirds when there are fewer than twenty-four; a rest that fills no block is left out.
+    private static (int Block, double Worst, double Best) BlockPaces(IReadOnlyList<double> sessions)
     {
-        var sorted = sessions.Order().ToList();
-        var k = Math.Max(1, sorted.Count / 4);
-        return (sorted.Take(k).Average(), sorted.TakeLast(k).Average());
+        var block = sessions.Count >= 24 ? 8 : sessions.Count / 3;
+        var means = new List<double>();
+        for (var end = sessions.Count; end - block >= 0; end -= block)
+        {
+            means.Add(sessions.Skip(end - block).Take(block).Average());
+        }
+
+        return (block, means.Min(), means.Max());
     }
 
     private static double Phi(double z) => double.IsNaN(z) ? 1 : Normal.CDF(0, 1, z);

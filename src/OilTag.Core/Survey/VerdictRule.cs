@@ -95,7 +95,7 @@ public static class VerdictRule
         VerdictResult CannotTell(string why) => new(Verdict.CannotTell, null, new Working("Cannot tell: " + why, steps, Source, cautions));
         if (reading is null || feature is null)
         {
-            return CannotTell("nothing was measured.");
+            return new VerdictResult(Verdict.CannotTell, null, new Working("Cannot tell: nothing was measured.", steps, string.Empty, cautions));
         }
 
         if (limit is null)

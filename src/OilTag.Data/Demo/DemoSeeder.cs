@@ -200,8 +200,8 @@ public sealed class DemoSeeder
 
     private Milestone? MilestoneOf(string letter)
     {
-        var index = Array.FindIndex(DemoScenario.Milestones, m => m.Letters.Contains(letter));
-        return db.Milestones.Local.OrderBy(m => m.On).ElementAtOrDefault(index);
+        var name = Array.Find(DemoScenario.Milestones, m => m.Letters.Contains(letter)).Name;
+        return db.Milestones.Local.FirstOrDefault(m => m.Name == name);
     }
 
     private void Breakdown(Machine machine, string text)
@@ -325,9 +325,12 @@ public sealed class DemoSeeder
             }
         }
 
-        foreach (var lost in plans.Where(p => p.State == "off" && p.Slot.Machine.Letter is "G" or "B").OrderBy(p => p.Day).Take(40).Where((_, i) => i % 16 == 5))
+        foreach (var top in new[] { "Floats", "Water tank" })
         {
-            lost.State = "lost";
+            if (plans.Find(p => p.State == "off" && p.Slot.TopAssembly == top) is { } lost)
+            {
+                lost.State = "lost";
+            }
         }
 
         var number = FirstTag;
@@ -527,7 +530,7 @@ public sealed class DemoSeeder
             Disposition.Clean => $"Clean {s.Place.FullName}",
             _ => $"Repair {s.Place.FullName}",
         };
-        AddJob(s.Machine.Letter, s.Place, title, operations, day, closed ? end : null, closed ? 1 : random.NextDouble() * 0.7, 0, at, f, plan, disposition == Disposition.Remake ? paired : null);
+        AddJob(s.Machine.Letter, s.Place, title, operations, day, closed ? end : null, closed || jobs.Count % 9 == 4 ? 1 : random.NextDouble() * 0.7, 0, at, f, plan, disposition == Disposition.Remake ? paired : null);
     }
 
     private void AddJob(string letter, Place place, string title, IReadOnlyList<PlannedOperation> operations, int openedDay, int? closedDay, double done, long pounds, Instant openedAt, Finding? finding, Plan? plan, bool? pairedCard)
@@ -583,7 +586,7 @@ public sealed class DemoSeeder
                 Say(At(b.WaitingDays, 15), P(b.WaitingFor), $"marked package {package.Number} as stuck: {b.WaitingOn}.", place.MachineId, place.Id, null, package.Id);
             }
 
-            var left = b.Pounds * (b.Done >= 1 ? 1.06 : b.Done);
+            var left = Math.Round(b.Pounds * (b.Done >= 1 ? 1.06 : b.Done));
             for (var i = 0; left > 5 && i < 4; i++)
             {
                 var amount = i == 3 || left < 60 ? left : Math.Round(left * (0.3 + (random.NextDouble() * 0.3)));

@@ -33,11 +33,12 @@ public sealed class FieldTagHelper : TagHelper
     /// <summary>Likeliest answers, with bars between them.</summary>
     public string? Keys { get; set; }
 
-    public string? Live { get; set; }
-
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         ArgumentNullException.ThrowIfNull(output);
+
+        // An attribute bound to a null string arrives as an empty one.
+        (Problem, Hint, Mode, Keys) = (Given(Problem), Given(Hint), Given(Mode), Given(Keys));
         var id = "f-" + Name.Replace('[', '-').Replace(']', '-').Replace('.', '-');
         string E(string? s) => HtmlEncoder.Default.Encode(s ?? string.Empty);
         output.TagName = "div";
@@ -65,6 +66,8 @@ public sealed class FieldTagHelper : TagHelper
             html.AppendHtml(ProblemTagHelper.Sentence(Problem, id + "-say"));
         }
     }
+
+    internal static string? Given(string? text) => string.IsNullOrEmpty(text) ? null : text;
 }
 
 /// <summary>A question answered by one of a few joined keys.</summary>
@@ -85,6 +88,7 @@ public sealed class PickTagHelper : TagHelper
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         ArgumentNullException.ThrowIfNull(output);
+        Problem = FieldTagHelper.Given(Problem);
         string E(string? s) => HtmlEncoder.Default.Encode(s ?? string.Empty);
         output.TagName = "fieldset";
         output.TagMode = TagMode.StartTagAndEndTag;
@@ -130,6 +134,7 @@ public sealed class ChooseTagHelper : TagHelper
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         ArgumentNullException.ThrowIfNull(output);
+        (Problem, Hint) = (FieldTagHelper.Given(Problem), FieldTagHelper.Given(Hint));
         string E(string? s) => HtmlEncoder.Default.Encode(s ?? string.Empty);
         var id = "f-" + Name;
         output.TagName = "div";
@@ -290,7 +295,11 @@ public sealed class WorkingTagHelper : TagHelper
             output.Content.AppendHtml($"<p>{E(step)}</p>");
         }
 
-        output.Content.AppendHtml($"<p class=\"pencil\">{E(Working.Source)}</p>");
+        if (Working.Source.Length > 0)
+        {
+            output.Content.AppendHtml($"<p class=\"pencil\">{E(Working.Source)}</p>");
+        }
+
         foreach (var caution in Working.Cautions)
         {
             output.Content.AppendHtml($"<div class=\"caution\"><b>Caution.</b> {E(caution)}</div>");

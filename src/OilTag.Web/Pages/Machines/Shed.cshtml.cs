@@ -17,6 +17,6 @@ public sealed class ShedModel(OilTagDb db, ShedClock clock) : PageModel
     {
         var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
         Bays = shop.Bays();
-        Late = await WorkshopQuery.LateWorkersAsync(db, clock.Today, 9, ct);
+        Late = await WorkshopQuery.LateWorkersAsync(db, clock.Today, 8, ct);
     }
 }
