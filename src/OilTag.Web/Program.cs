@@ -48,7 +48,7 @@ builder.Host.UseSerilog((context, log) =>
         .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
         .MinimumLevel.Override("System", LogEventLevel.Warning)
         .Enrich.FromLogContext();
-    if (!context.HostingEnvironment.IsEnvironment("Test"))
+    if (!context.Configuration.GetValue("OilTag:Quiet", false))
     {
         log.WriteTo.Console(new CompactJsonFormatter());
     }
@@ -116,7 +116,7 @@ services.AddAuthorizationBuilder()
     .AddPolicy(Policies.Record, p => p.RequireRole(Roles.Helper, Roles.Lead, Roles.Inspector, Roles.Keeper))
     .AddPolicy(Policies.Lead, p => p.RequireRole(Roles.Lead, Roles.Keeper))
     .AddPolicy(Policies.Inspect, p => p.RequireRole(Roles.Inspector));
-services.AddRazorPages(o => o.Conventions.ConfigureFilter(new Microsoft.AspNetCore.Mvc.AutoValidateAntiforgeryTokenAttribute()))
+services.AddRazorPages()
     .AddMvcOptions(o =>
     {
         // Core says what is wrong with an entry, in words; the binder only says what it cannot read at all.

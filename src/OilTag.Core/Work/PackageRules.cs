@@ -59,7 +59,7 @@ public static class PackageRules
 
     /// <summary>
     /// Hours still to do. Hours booked first pay for the likely hours of the steps that are done; what is left over comes off the open steps,
-    /// which never fall below a tenth of their estimate, because an open step is not finished.
+    /// which never fall below a quarter of their estimate, because an open step is not finished.
     /// </summary>
     /// <param name="operations">Steps with their estimate and whether they are done.</param>
     /// <param name="booked">Person-hours booked on the package.</param>
@@ -82,7 +82,7 @@ public static class PackageRules
 
         var over = Math.Max(0, booked - done);
         return new HoursRange(Less(open.Low), Less(open.Likely), Less(open.High));
-        double Less(double estimate) => Math.Max(estimate * 0.1, estimate - over);
+        double Less(double estimate) => Math.Max(estimate / 4, estimate - over);
     }
 
     /// <summary>Why this person cannot sign this hold point now; empty when they can.</summary>

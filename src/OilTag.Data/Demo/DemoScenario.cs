@@ -179,7 +179,7 @@ internal static class DemoScenario
             Final drives {drive} =ready ~shaft
               Final drive (LR) =ready
               - Sprocket - -; Drive hub - -; Seal carrier - -
-            Tracks {tracks} =bench ~casting
+            Tracks {tracks} =bench ~shaft
               Track (LR) =bench
               - Track pad - 1-6; Track pin - 1-4
               Idler (LR) =off ~shaft

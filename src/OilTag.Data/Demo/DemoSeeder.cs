@@ -37,6 +37,7 @@ public sealed class DemoSeeder
     private readonly List<LogEntry> log = [];
     private readonly List<Plan> plans = [];
     private readonly List<Job> jobs = [];
+    private int openRepairs;
 
     private DemoSeeder(OilTagDb db, LocalDate today, DateTimeZone zone)
     {
@@ -500,7 +501,7 @@ public sealed class DemoSeeder
         var lead = P(s.Machine.Letter is "B" or "L" ? "Jory Pascow" : "Una Thorsby");
         var day = Math.Max(1, Period.DaysBetween(f.FoundAt.InZone(zone).Date, today) - random.Next(1, 12));
         var at = At(day, 19, random.Next(60));
-        var disposition = work ? random.NextDouble() switch { < 0.45 => Disposition.Repair, < 0.7 => Disposition.Clean, < 0.88 => Disposition.Remake, _ => Disposition.Donor } : random.NextDouble() switch { < 0.75 => Disposition.Leave, _ => Disposition.Monitor };
+        var disposition = work ? random.NextDouble() switch { < 0.4 => Disposition.Repair, < 0.58 => Disposition.Clean, < 0.88 => Disposition.Remake, _ => Disposition.Donor } : random.NextDouble() switch { < 0.75 => Disposition.Leave, _ => Disposition.Monitor };
         var why = disposition switch
         {
             Disposition.Repair => "Plenty of sound metal left round it.",
@@ -530,7 +531,7 @@ public sealed class DemoSeeder
             Disposition.Clean => $"Clean {s.Place.FullName}",
             _ => $"Repair {s.Place.FullName}",
         };
-        AddJob(s.Machine.Letter, s.Place, title, operations, day, closed ? end : null, closed || jobs.Count % 9 == 4 ? 1 : random.NextDouble() * 0.7, 0, at, f, plan, disposition == Disposition.Remake ? paired : null);
+        AddJob(s.Machine.Letter, s.Place, title, operations, day, closed ? end : null, closed || (disposition is Disposition.Repair or Disposition.Remake && openRepairs++ % 3 == 1) ? 1 : random.NextDouble() * 0.7, 0, at, f, plan, disposition == Disposition.Remake ? paired : null);
     }
 
     private void AddJob(string letter, Place place, string title, IReadOnlyList<PlannedOperation> operations, int openedDay, int? closedDay, double done, long pounds, Instant openedAt, Finding? finding, Plan? plan, bool? pairedCard)

@@ -16,7 +16,7 @@ public static class WorkshopQuery
         var machines = await db.Machines.AsNoTracking().Where(m => letter == null || m.Letter == letter).OrderBy(m => m.Bay).ToListAsync(ct);
         var ids = machines.Select(m => m.Id).ToList();
         var places = await db.Places.AsNoTracking().Where(p => ids.Contains(p.MachineId)).ToListAsync(ct);
-        var packages = await PackagesAsync(db, ids, ct);
+        var packages = await PackagesAsync(db, db.Packages.Where(k => ids.Contains(k.MachineId)), ct);
         var tags = await TagsAsync(db, db.Tags.Where(t => ids.Contains(t.MachineId)), packages, ct);
         var from = today.PlusWeeks(-Workshop.PaceWeeks);
         var worked = await (
@@ -59,7 +59,7 @@ public static class WorkshopQuery
         return [.. rows.GroupBy(r => r.PersonId).Select(g => g.MaxBy(r => r.On)!).OrderByDescending(r => r.On).ThenByDescending(r => r.Minutes).Take(most)];
     }
 
-    /// <summary>Facts about tags; the packages are those of the same machines.</summary>
+    /// <summary>Facts about tags; the packages must hold those that are about them.</summary>
     public static async Task<IReadOnlyList<TagFacts>> TagsAsync(OilTagDb db, IQueryable<Tag> which, IReadOnlyList<PackageFacts> packages, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
@@ -97,15 +97,14 @@ public static class WorkshopQuery
         })];
     }
 
-    /// <summary>Facts about the packages of some machines.</summary>
-    public static async Task<IReadOnlyList<PackageFacts>> PackagesAsync(OilTagDb db, IReadOnlyList<Guid> machineIds, CancellationToken ct)
+    /// <summary>Facts about packages.</summary>
+    public static async Task<IReadOnlyList<PackageFacts>> PackagesAsync(OilTagDb db, IQueryable<WorkPackage> which, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         var rows = await (
-            from k in db.Packages
+            from k in which
             join p in db.People on k.WaitingForId equals p.Id into ps
             from p in ps.DefaultIfEmpty()
-            where machineIds.Contains(k.MachineId)
             orderby k.Number
             select new
             {
@@ -115,8 +114,7 @@ public static class WorkshopQuery
             }).ToListAsync(ct);
         var operations = await (
             from o in db.Operations
-            join k in db.Packages on o.PackageId equals k.Id
-            where machineIds.Contains(k.MachineId)
+            join k in which on o.PackageId equals k.Id
             orderby o.Order
             select new { o.PackageId, o.Low, o.Likely, o.High, Done = o.DoneAt != null, o.Hold }).ToListAsync(ct);
         var byPackage = operations.ToLookup(o => o.PackageId);

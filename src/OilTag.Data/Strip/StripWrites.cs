@@ -142,10 +142,15 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(tag);
-        var packages = await WorkshopQuery.PackagesAsync(db, [tag.MachineId], ct);
+        var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.TagId == tag.Id), ct);
         var facts = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == tag.Id), packages, ct))[0];
-        var undecided = await db.Findings.Where(f => f.TagId == tag.Id && !db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced)).OrderBy(f => f.Number).Select(f => f.Number).ToListAsync(ct);
-        var replaces = await (from f in db.Findings join d in db.Decisions on f.Id equals d.FindingId where f.TagId == tag.Id && !d.Replaced select d.Disposition).ToListAsync(ct);
+        var findings = await (
+            from f in db.Findings
+            join d in db.Decisions.Where(d => !d.Replaced) on f.Id equals d.FindingId into ds
+            from d in ds.DefaultIfEmpty()
+            where f.TagId == tag.Id
+            orderby f.Number
+            select new { f.Number, Decided = (Disposition?)d.Disposition }).ToListAsync(ct);
         var before = await (
             from p in db.Precedences
             join t in db.Tags on p.ThenSlotId equals t.SlotId
@@ -153,24 +158,23 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             where p.FirstSlotId == tag.SlotId && t.End == null
             orderby t.Number
             select new { t.Number, s.Name, s.Hand, s.Position }).ToListAsync(ct);
-        var slotHand = await db.Places.Where(p => p.Id == tag.SlotId).Select(p => p.Hand).SingleAsync(ct);
-        var partHand = useNew ? slotHand : await db.Parts.Where(p => p.Id == tag.PartId).Select(p => p.Hand).SingleAsync(ct);
+        var hands = await (from s in db.Places from p in db.Parts where s.Id == tag.SlotId && p.Id == tag.PartId select new { Slot = s.Hand, Part = p.Hand }).SingleAsync(ct);
         int? finished = useNew ? 0 : null;
         if (useNew && await CardOfAsync(db, tag.Id, ct) is { } card)
         {
-            finished = await FreePiecesAsync(db, card, slotHand, ct);
+            finished = await FreePiecesAsync(db, card, hands.Slot, ct);
         }
 
         return new RefitFacts
         {
             Tag = facts,
-            OpenPackages = [.. packages.Where(p => p.TagId == tag.Id && !p.Closed).Select(p => $"Package {p.Number}")],
-            Undecided = undecided,
+            OpenPackages = [.. packages.Where(p => !p.Closed).Select(p => $"Package {p.Number}")],
+            Undecided = [.. findings.Where(f => f.Decided is null).Select(f => f.Number)],
             GoOnBefore = [.. before.Select(b => (b.Number, PlaceNames.Full(b.Name, b.Hand, b.Position)))],
-            SlotHand = slotHand,
-            PartHand = partHand,
+            SlotHand = hands.Slot,
+            PartHand = useNew ? hands.Slot : hands.Part,
             FinishedPieces = finished,
-            DecidedToReplace = replaces.Exists(Dispositions.Replaces),
+            DecidedToReplace = findings.Exists(f => f.Decided is { } d && Dispositions.Replaces(d)),
         };
     }
 

@@ -30,6 +30,9 @@ public sealed class FieldTagHelper : TagHelper
 
     public int Rows { get; set; }
 
+    /// <summary>Tells fields of the same name apart: 0, 1, 2 …</summary>
+    public int Nth { get; set; }
+
     /// <summary>Likeliest answers, with bars between them.</summary>
     public string? Keys { get; set; }
 
@@ -39,7 +42,7 @@ public sealed class FieldTagHelper : TagHelper
 
         // An attribute bound to a null string arrives as an empty one.
         (Problem, Hint, Mode, Keys) = (Given(Problem), Given(Hint), Given(Mode), Given(Keys));
-        var id = "f-" + Name.Replace('[', '-').Replace(']', '-').Replace('.', '-');
+        var id = "f-" + Name + (Nth == 0 ? string.Empty : "-" + Nth.ToString(CultureInfo.InvariantCulture));
         string E(string? s) => HtmlEncoder.Default.Encode(s ?? string.Empty);
         output.TagName = "div";
         output.TagMode = TagMode.StartTagAndEndTag;

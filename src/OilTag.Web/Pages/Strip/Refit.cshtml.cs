@@ -56,14 +56,18 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, Me me, StripWrites 
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
-        var tag = await db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == number, ct);
-        if (tag is null)
+        var found = await (
+            from t in db.Tags.AsNoTracking()
+            join m in db.Machines on t.MachineId equals m.Id
+            where t.Number == number
+            select new { t, m, HasCard = (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.TagId == t.Id select c.Id).Any() }).SingleOrDefaultAsync(ct);
+        if (found is null)
         {
             return false;
         }
 
-        Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == tag.MachineId, ct);
-        HasCard = await (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.TagId == tag.Id select c.Id).AnyAsync(ct);
+        var tag = found.t;
+        (Machine, HasCard) = (found.m, found.HasCard);
         UseNew ??= HasCard;
         var facts = await StripWrites.RefitFactsAsync(db, tag, UseNew.Value, ct);
         Tag = facts.Tag;

@@ -96,9 +96,8 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Machine = found.m;
         Slot = found.s;
         AssemblyName = found.Assembly.FullName;
-        var packages = await WorkshopQuery.PackagesAsync(db, [Machine.Id], ct);
-        Packages = [.. packages.Where(p => p.TagId == found.t.Id)];
-        Tag = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == found.t.Id), packages, ct))[0];
+        Packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.TagId == found.t.Id), ct);
+        Tag = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == found.t.Id), Packages, ct))[0];
         State = PartStates.Of(Tag, clock.Today);
         Strip = await db.StripEntries.AsNoTracking().Include(s => s.Fasteners).SingleAsync(s => s.TagId == found.t.Id, ct);
         var findings = await (from f in db.Findings.AsNoTracking() where f.TagId == found.t.Id orderby f.Number select new { f.Number, f.What, Decided = db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced) }).ToListAsync(ct);

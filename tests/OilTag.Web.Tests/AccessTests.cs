@@ -1,0 +1,203 @@
+using System.Net;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Survey;
+
+namespace OilTag.Web.Tests;
+
+/// <summary>Who may do what: denied by default, by role, and by having done the work.</summary>
+public sealed class AccessTests(Shed shed) : IClassFixture<Shed>
+{
+    [Fact]
+    public async Task Nobody_sees_a_page_without_signing_in()
+    {
+        using var nobody = await shed.AsAsync(null);
+        foreach (var address in (await PagesTests.AddressesAsync(shed)).Concat(["/strip.csv", "/log.csv", $"/photos/{Guid.NewGuid()}"]))
+        {
+            var response = await nobody.GetAsync(address);
+            response.StatusCode.ShouldBe(HttpStatusCode.Redirect, address);
+            response.Headers.Location!.ToString().ShouldContain("/sign-in", Case.Sensitive, address);
+        }
+    }
+
+    [Fact]
+    public async Task An_htmx_request_without_a_sign_in_is_sent_to_the_sign_in_page_and_not_swapped()
+    {
+        using var nobody = await shed.AsAsync(null);
+        using var request = new HttpRequestMessage(HttpMethod.Get, "/survey/verdict?Reading=1");
+        request.Headers.Add("HX-Request", "true");
+        var response = await nobody.Client.SendAsync(request, TestContext.Current.CancellationToken);
+        response.StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        response.Headers.GetValues("HX-Redirect").Single().ShouldContain("/sign-in");
+    }
+
+    [Fact]
+    public async Task A_visitor_reads_and_records_nothing()
+    {
+        using var visitor = await shed.AsAsync("visiting");
+        await visitor.OpenAsync("/");
+        visitor.Text.ShouldNotContain("Log hours");
+        var tag = await shed.FreeTagAsync("M");
+        var before = await shed.Database.ScalarAsync<long>("select count(*) from log_entries");
+        foreach (var address in new[] { "/strip/take-off?m=M", $"/survey/new?tag={tag}", $"/t/{tag}/refit" })
+        {
+            var response = await visitor.GetAsync(address);
+            response.StatusCode.ShouldBe(HttpStatusCode.Redirect, address);
+            response.Headers.Location!.ToString().ShouldContain("/not-allowed");
+        }
+
+        await visitor.OpenAsync($"/t/{tag}");
+        (await visitor.PostAsync($"/t/{tag}?handler=Move", ("Custody", "Shelf"), ("Where", "rack Z"), ("Seen", Guid.NewGuid().ToString()))).Headers.Location!.ToString().ShouldContain("/not-allowed");
+        (await visitor.PostAsync("/today", ("Hours", "2"), ("job", "1"))).Headers.Location!.ToString().ShouldContain("/not-allowed");
+        await visitor.GetAsync("/not-allowed?ReturnUrl=%2Fstrip%2Ftake-off");
+        visitor.Text.ShouldContain("Visitors read only");
+        (await shed.Database.ScalarAsync<long>("select count(*) from log_entries")).ShouldBe(before);
+    }
+
+    [Fact]
+    public async Task A_helper_does_not_decide_close_or_change_the_breakdown()
+    {
+        using var tobit = await shed.AsAsync("tobit");
+        var finding = await shed.AskAsync(db => db.Findings.Where(f => !db.Decisions.Any(d => d.FindingId == f.Id)).Select(f => f.Number).FirstAsync());
+        await tobit.OpenAsync($"/f/{finding}");
+        tobit.Page.QuerySelector("input[name=Disposition]").ShouldBeNull();
+        (await tobit.PostAsync($"/f/{finding}?handler=Decide", ("Disposition", nameof(Disposition.Leave)), ("Why", "because"))).Headers.Location!.ToString().ShouldContain("/not-allowed");
+        var package = await shed.AskAsync(db => db.Packages.Where(k => k.ClosedAt == null).Select(k => k.Number).FirstAsync());
+        foreach (var handler in new[] { "Close", "Cost", "Edit", "Sign" })
+        {
+            (await tobit.PostAsync($"/w/{package}?handler={handler}")).Headers.Location!.ToString().ShouldContain("/not-allowed", Case.Sensitive, handler);
+        }
+
+        var place = await shed.AskAsync(db => db.Places.Select(p => p.Id).FirstAsync());
+        (await tobit.PostAsync($"/places/{place}", ("Name", "Mine now"))).Headers.Location!.ToString().ShouldContain("/not-allowed");
+        (await shed.AskAsync(db => db.Places.AnyAsync(p => p.Name == "Mine now"))).ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task An_inspector_whose_role_was_taken_away_cannot_sign_with_the_cookie_that_still_has_it()
+    {
+        var (package, step) = await AtHoldAsync("G", worked: null);
+        using var corin = await shed.AsAsync("corin");
+        await corin.OpenAsync($"/w/{package}");
+        await shed.Database.RunAsync("delete from account_roles where user_id = (select id from accounts where user_name = 'corin')", asOwner: true);
+        try
+        {
+            var response = await corin.PostAsync($"/w/{package}?handler=Sign", ("Step", step.ToString()), ("Note", "Gauged all of it."));
+            response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+            corin.Text.ShouldContain("Only an inspector can lift a hold");
+        }
+        finally
+        {
+            await shed.Database.RunAsync("insert into account_roles (user_id, role_id) select a.id, r.id from accounts a, roles r where a.user_name = 'corin' and r.name = 'inspector'", asOwner: true);
+        }
+    }
+
+    [Fact]
+    public async Task An_inspector_cannot_inspect_their_own_work()
+    {
+        var (package, step) = await AtHoldAsync("M", worked: "Ismay Pell");
+        using var ismay = await shed.AsAsync("ismay");
+        await ismay.OpenAsync($"/w/{package}");
+        ismay.Text.ShouldContain("You worked on this, so somebody else must inspect it.");
+        (await ismay.PostAsync($"/w/{package}?handler=Sign", ("Step", step.ToString()), ("Note", "Looked at it myself."))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        using var corin = await shed.AsAsync("corin");
+        await corin.OpenAsync($"/w/{package}");
+        (await corin.PostAsync($"/w/{package}?handler=Sign", ("Step", step.ToString()), ("Note", "Looked at it, as agreed."))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await shed.AskAsync(db => db.SignOffs.CountAsync(s => s.OperationId == step))).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task Five_wrong_passwords_lock_the_sign_in_and_nothing_tells_which_part_was_wrong()
+    {
+        using var someone = await shed.AsAsync(null);
+        await someone.GetAsync("/sign-in");
+        (await someone.PostAsync("/sign-in", ("Name", "nosuch"), ("Password", "whatever-it-is"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        var unknown = someone.Page.QuerySelector(".err")!.TextContent;
+        for (var i = 0; i < 4; i++)
+        {
+            await someone.PostAsync("/sign-in", ("Name", "hob"), ("Password", "wrong-every-time"));
+            someone.Page.QuerySelector(".err")!.TextContent.ShouldBe(unknown);
+        }
+
+        await someone.PostAsync("/sign-in", ("Name", "hob"), ("Password", "wrong-every-time"));
+        someone.Text.ShouldContain("locked for 15 minutes");
+        await someone.PostAsync("/sign-in", ("Name", "hob"), ("Password", Data.Demo.DemoSeeder.Password));
+        someone.Text.ShouldContain("locked for 15 minutes");
+        someone.Page.QuerySelector("input[type=password]")!.GetAttribute("value").ShouldBeNullOrEmpty();
+    }
+
+    [Fact]
+    public async Task A_right_password_signs_in_with_a_cookie_that_scripts_cannot_read_and_leads_only_to_our_own_pages()
+    {
+        using var una = await shed.AsAsync(null);
+        await una.GetAsync("/sign-in?returnUrl=https%3A%2F%2Fexample.org%2F");
+        var response = await una.PostAsync("/sign-in?returnUrl=https%3A%2F%2Fexample.org%2F", ("Name", "una"), ("Password", Data.Demo.DemoSeeder.Password));
+        response.Headers.Location!.ToString().ShouldBe("/");
+        var cookie = response.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("oiltag=", StringComparison.Ordinal));
+        cookie.ShouldContain("httponly", Case.Insensitive);
+        cookie.ShouldContain("samesite=lax", Case.Insensitive);
+    }
+
+    [Fact]
+    public async Task A_form_without_its_antiforgery_token_is_refused_in_words()
+    {
+        using var una = await shed.AsAsync("una");
+        await una.OpenAsync("/today");
+        var before = await shed.Database.ScalarAsync<long>("select count(*) from hours");
+        using var bare = new FormUrlEncodedContent([KeyValuePair.Create("Hours", "2"), KeyValuePair.Create("key", Guid.NewGuid().ToString())]);
+        var response = await una.Client.PostAsync("/today", bare, TestContext.Current.CancellationToken);
+        response.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain("The form had gone stale");
+        (await shed.Database.ScalarAsync<long>("select count(*) from hours")).ShouldBe(before);
+    }
+
+    [Fact]
+    public async Task An_address_that_is_nothing_says_so()
+    {
+        using var una = await shed.AsAsync("una");
+        (await una.GetAsync("/no/such/page")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        una.Text.ShouldContain("There is nothing at this address");
+        foreach (var address in new[] { "/w/99999", "/r/99999", "/f/99999", "/machines/Z", $"/places/{Guid.NewGuid()}", $"/plan/{Guid.NewGuid()}" })
+        {
+            (await una.GetAsync(address)).StatusCode.ShouldBe(HttpStatusCode.NotFound, address);
+        }
+    }
+
+    /// <summary>A package that stands at its hold, with or without hours of an inspector on it.</summary>
+    private async Task<(int Package, Guid Step)> AtHoldAsync(string letter, string? worked)
+    {
+        var found = await shed.AskAsync(db => (
+            from k in db.Packages
+            join m in db.Machines on k.MachineId equals m.Id
+            where m.Letter == letter && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null)
+            orderby k.Number
+            select new { k.Id, k.Number, Step = k.Operations.First(o => o.Hold).Id }).FirstAsync());
+        await shed.Database.RunAsync($"update operations set done_at = now(), done_by_id = (select id from people where name = 'Tobit Crane') where package_id = '{found.Id}' and not hold", asOwner: true);
+        if (worked is not null)
+        {
+            await shed.Database.RunAsync($"insert into hours (id, package_id, person_id, day, minutes, note, recorded_by_id, at) select gen_random_uuid(), '{found.Id}', id, current_date - 3, 60, '', id, now() from people where name = '{worked}'", asOwner: true);
+        }
+
+        return (found.Number, found.Step);
+    }
+}
+
+/// <summary>A real installation: no demo people on the sign-in page, and no door for them.</summary>
+public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : IClassFixture<RealInstallationTests.NoDemo>
+{
+    public sealed class NoDemo : Shed
+    {
+        protected override bool Demo => false;
+    }
+
+    [Fact]
+    public async Task The_demo_people_are_not_offered_and_not_let_in()
+    {
+        using var nobody = await shed.AsAsync(null);
+        await nobody.GetAsync("/sign-in");
+        nobody.Page.QuerySelectorAll("button[name=person]").ShouldBeEmpty();
+        nobody.Text.ShouldNotContain("Una Thorsby");
+        var response = await nobody.PostAsync("/sign-in?handler=Demo", ("person", "una"));
+        response.StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await nobody.GetAsync("/")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+    }
+}

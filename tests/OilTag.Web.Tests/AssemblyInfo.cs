@@ -1,0 +1,2 @@
+// Commands are counted for the whole process, so one test runs at a time.
+[assembly: Xunit.v3.Parallelization(Mode = Xunit.Sdk.ParallelMode.None)]

@@ -1,0 +1,166 @@
+using System.Diagnostics;
+using System.Net;
+using System.Text.RegularExpressions;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using OilTag.Web.Setup;
+
+namespace OilTag.Web.Tests;
+
+/// <summary>Every page on the demo: it answers, is small, asks the database little, and holds nothing that the content policy forbids.</summary>
+public sealed partial class PagesTests(Shed shed) : IClassFixture<Shed>
+{
+    private const int MostCommands = 12;
+    private const int MostHtml = 150_000;
+
+    /// <summary>One address of every page, with numbers from the demo.</summary>
+    public static async Task<IReadOnlyList<string>> AddressesAsync(Shed shed)
+    {
+        var tag = await shed.AskAsync(db => db.Tags.Where(t => t.End == null).MaxAsync(t => t.Number));
+        var back = await shed.AskAsync(db => db.Tags.Where(t => t.End != null).MaxAsync(t => t.Number));
+        var finding = await shed.AskAsync(db => db.Findings.Where(f => f.Reading != null).MaxAsync(f => f.Number));
+        var package = await shed.AskAsync(db => db.Packages.Where(k => k.ClosedAt == null).MaxAsync(k => k.Number));
+        var card = await shed.AskAsync(db => db.RouteCards.MaxAsync(c => c.Number));
+        var remade = await shed.AskAsync(db => (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id join t in db.Tags on k.TagId equals t.Id select t.Number).FirstAsync());
+        var place = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Boiler").Select(p => p.Id).FirstAsync());
+        var milestone = await shed.AskAsync(db => db.Milestones.Select(m => m.Id).FirstAsync());
+        return
+        [
+            "/", "/machines/M", "/machines/G", "/machines/L", "/machines/B", $"/places/{place}", "/strip", "/strip?m=G", "/strip?s=back", "/strip/take-off", "/strip/take-off?m=M", $"/t/{tag}", $"/t/{back}", $"/t/{tag}/refit", $"/t/{remade}/refit",
+            "/survey", "/survey?m=M&sheet=2", $"/survey/new?tag={tag}", $"/survey/new?place={place}", $"/f/{finding}", $"/f/{finding}/edit", "/work", "/work?closed=true", $"/w/{package}", "/make", $"/r/{card}",
+            "/plan", $"/plan/{milestone}", "/today", "/log", "/log?m=B", "/me", "/all", "/keys", "/jump?q=door",
+        ];
+    }
+
+    [Fact]
+    public async Task Every_page_answers_small_and_with_few_commands_and_nothing_inline()
+    {
+        using var una = await shed.AsAsync("una");
+        using var commands = new CommandCount();
+        foreach (var address in await AddressesAsync(shed))
+        {
+            (await una.GetAsync(address)).StatusCode.ShouldBe(HttpStatusCode.OK, address);
+            commands.Reset();
+            var response = await una.GetAsync(address);
+            commands.Count.ShouldBeLessThanOrEqualTo(MostCommands, address);
+            una.Html.Length.ShouldBeLessThan(MostHtml, address);
+            response.Headers.GetValues("Content-Security-Policy").Single().ShouldBe(SecurityHeaders.Policy);
+            Forbidden().Matches(una.Html).Select(m => m.Value).ShouldBeEmpty(address);
+            una.Page.QuerySelectorAll("script:not([src])").ShouldBeEmpty(address);
+            una.Page.QuerySelectorAll("[src^='http'],[href^='http'],[src^='//']").ShouldBeEmpty(address);
+            una.Page.QuerySelectorAll("h1").Length.ShouldBe(1, address);
+            una.Page.QuerySelectorAll("form[method=post] input[name=__RequestVerificationToken]").Length.ShouldBe(una.Page.QuerySelectorAll("form[method=post]").Length, address);
+            Repeated(una.Page.QuerySelectorAll("[id]").Select(e => e.Id!)).ShouldBeEmpty(address);
+        }
+    }
+
+    [Fact]
+    public async Task The_policy_allows_nothing_but_this_host()
+    {
+        SecurityHeaders.Policy.ShouldStartWith("default-src 'none'");
+        SecurityHeaders.Policy.ShouldNotContain("unsafe");
+        SecurityHeaders.Policy.ShouldNotContain("http");
+        using var nobody = await shed.AsAsync(null);
+        var response = await nobody.GetAsync("/sign-in");
+        response.Headers.GetValues("X-Content-Type-Options").Single().ShouldBe("nosniff");
+    }
+
+    [Fact]
+    public async Task Navigation_shows_only_areas_that_work()
+    {
+        using var una = await shed.AsAsync("una");
+        await una.OpenAsync("/");
+        var links = una.Page.QuerySelectorAll("nav#areas a").Select(a => a.GetAttribute("href")!).Distinct().ToList();
+        links.Count.ShouldBeGreaterThan(8);
+        foreach (var link in links)
+        {
+            await una.OpenAsync(link);
+        }
+
+        foreach (var name in new[] { "Stores", "People", "Bench" })
+        {
+            una.Page.QuerySelector("nav#areas")!.TextContent.ShouldNotContain(name);
+        }
+    }
+
+    [Fact]
+    public async Task Health_answers_without_a_sign_in()
+    {
+        using var nobody = await shed.AsAsync(null);
+        (await nobody.GetAsync("/health")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        nobody.Html.ShouldContain("\"Healthy\"");
+        (await nobody.GetAsync("/health/live")).StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+
+    [Theory]
+    [InlineData("/app.css")]
+    [InlineData("/app.js")]
+    [InlineData("/htmx.min.js")]
+    [InlineData("/fonts/5.3.0/league-gothic-latin-400-normal.woff2")]
+    public async Task Styles_scripts_and_fonts_ship_with_it(string address)
+    {
+        using var nobody = await shed.AsAsync(null);
+        var response = await nobody.Client.GetAsync(address, TestContext.Current.CancellationToken);
+        response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await response.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken)).Length.ShouldBeGreaterThan(500);
+    }
+
+    [Theory]
+    [InlineData("/strip.csv", "tag,machine,name,state")]
+    [InlineData("/survey.csv", "finding,machine,place,what")]
+    [InlineData("/work.csv", "package,machine,title")]
+    [InlineData("/hours.csv", "day,person,machine")]
+    [InlineData("/log.csv", "entry,at,person,sentence")]
+    public async Task Every_list_exports_to_csv(string address, string head)
+    {
+        using var una = await shed.AsAsync("una");
+        var response = await una.GetAsync(address);
+        response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        una.Html.ShouldStartWith(head);
+        una.Html.Split('\n').Length.ShouldBeGreaterThan(50);
+    }
+
+    private static IEnumerable<string> Repeated(IEnumerable<string> ids) => ids.GroupBy(i => i).Where(g => g.Count() > 1).Select(g => g.Key);
+
+    [GeneratedRegex("<style|\\sstyle=\"|\\son[a-z]+=\"|hx-on|hx-vals='js|javascript:", RegexOptions.IgnoreCase, matchTimeoutMilliseconds: 2000)]
+    private static partial Regex Forbidden();
+
+    /// <summary>Counts the commands that are sent to the database.</summary>
+    private sealed class CommandCount : IObserver<DiagnosticListener>, IObserver<KeyValuePair<string, object?>>, IDisposable
+    {
+        private readonly List<IDisposable> subscriptions = [];
+        private int count;
+
+        public CommandCount() => subscriptions.Add(DiagnosticListener.AllListeners.Subscribe(this));
+
+        public int Count => count;
+
+        public void Reset() => count = 0;
+
+        public void OnNext(DiagnosticListener value)
+        {
+            if (value.Name == DbLoggerCategory.Name)
+            {
+                subscriptions.Add(value.Subscribe(this));
+            }
+        }
+
+        public void OnNext(KeyValuePair<string, object?> value)
+        {
+            if (value.Key == RelationalEventId.CommandExecuted.Name)
+            {
+                Interlocked.Increment(ref count);
+            }
+        }
+
+        public void OnCompleted()
+        {
+        }
+
+        public void OnError(Exception error)
+        {
+        }
+
+        public void Dispose() => subscriptions.ForEach(s => s.Dispose());
+    }
+}

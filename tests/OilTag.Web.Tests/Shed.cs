@@ -1,0 +1,175 @@
+using System.Net;
+using AngleSharp;
+using AngleSharp.Html.Dom;
+using AngleSharp.Html.Parser;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using OilTag.Data;
+
+namespace OilTag.Web.Tests;
+
+/// <summary>The application on a copy of the demo, for one test class.</summary>
+public class Shed : IAsyncLifetime
+{
+    private WebApplicationFactory<Program>? factory;
+
+    public TestDatabase Database { get; private set; } = null!;
+
+    public string PhotoFolder { get; } = Directory.CreateTempSubdirectory("oiltag-photos").FullName;
+
+    public IServiceProvider Services => factory!.Services;
+
+    protected virtual bool Demo => true;
+
+    public virtual async ValueTask InitializeAsync()
+    {
+        Database = await TestDatabase.CloneAsync();
+        factory = new WebApplicationFactory<Program>().WithWebHostBuilder(Configure);
+        _ = factory.Server;
+    }
+
+    protected void Configure(IWebHostBuilder b)
+    {
+        b.UseEnvironment("Development");
+        b.UseSetting("OilTag:OwnerConnection", Database.Owner);
+        b.UseSetting("OilTag:AppConnection", Database.App);
+        b.UseSetting("OilTag:Demo", Demo ? "true" : "false");
+        b.UseSetting("OilTag:PlainHttp", "true");
+        b.UseSetting("OilTag:Quiet", "true");
+        b.UseSetting("OilTag:SignInsAMinute", "1000");
+        b.UseSetting("Photos:Folder", PhotoFolder);
+    }
+
+    /// <summary>A browser without scripts, signed in as one of the demo people, or as nobody.</summary>
+    public async Task<Visitor> AsAsync(string? person)
+    {
+        var visitor = new Visitor(factory!.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false, BaseAddress = new Uri("http://localhost") }));
+        if (person is not null)
+        {
+            await visitor.GetAsync("/sign-in");
+            (await visitor.PostAsync("/sign-in?handler=Demo", ("person", person))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        }
+
+        return visitor;
+    }
+
+    public async Task<T> AskAsync<T>(Func<OilTagDb, Task<T>> question)
+    {
+        await using var scope = Services.CreateAsyncScope();
+        return await question(scope.ServiceProvider.GetRequiredService<OilTagDb>());
+    }
+
+    /// <summary>An open tag of a machine with nothing against it: off, on a shelf, without findings or packages.</summary>
+    public Task<int> FreeTagAsync(string letter, int skip = 0) => AskAsync(db => (
+        from t in db.Tags
+        join m in db.Machines on t.MachineId equals m.Id
+        where m.Letter == letter && t.End == null && !db.Findings.Any(f => f.TagId == t.Id) && !db.Packages.Any(k => k.TagId == t.Id)
+            && db.Custodies.Any(c => c.TagId == t.Id && c.Until == null && c.Kind == Core.Strip.CustodyKind.Shelf)
+            && !db.Precedences.Any(p => p.FirstSlotId == t.SlotId || p.ThenSlotId == t.SlotId)
+        orderby t.Number
+        select t.Number).Skip(skip).FirstAsync());
+
+    public virtual async ValueTask DisposeAsync()
+    {
+        GC.SuppressFinalize(this);
+        if (factory is not null)
+        {
+            await factory.DisposeAsync();
+        }
+
+        await Database.DisposeAsync();
+        Directory.Delete(PhotoFolder, recursive: true);
+    }
+}
+
+/// <summary>A browser without scripts: keeps cookies, reads pages, fills forms.</summary>
+public sealed class Visitor(HttpClient client) : IDisposable
+{
+    private static readonly HtmlParser Parser = new();
+
+    public HttpClient Client => client;
+
+    /// <summary>The page that was read last.</summary>
+    public IHtmlDocument Page { get; private set; } = null!;
+
+    public string Html { get; private set; } = string.Empty;
+
+    public async Task<HttpResponseMessage> GetAsync(string path)
+    {
+        var response = await client.GetAsync(path);
+        await ReadAsync(response);
+        return response;
+    }
+
+    /// <summary>Reads a page, follows redirects, and expects it to be there.</summary>
+    public async Task OpenAsync(string path)
+    {
+        var response = await GetAsync(path);
+        for (var i = 0; i < 3 && response.Headers.Location is { } to; i++)
+        {
+            response = await GetAsync(to.ToString());
+        }
+
+        response.StatusCode.ShouldBe(HttpStatusCode.OK, path);
+    }
+
+    /// <summary>Sends a form with the token of the page that was read last, and a fresh key.</summary>
+    public Task<HttpResponseMessage> PostAsync(string path, params (string Name, string? Value)[] fields) => SendAsync(path, Guid.CreateVersion7(), fields);
+
+    public async Task<HttpResponseMessage> SendAsync(string path, Guid key, params (string Name, string? Value)[] fields)
+    {
+        var all = fields.Where(f => f.Value is not null).Select(f => KeyValuePair.Create(f.Name, f.Value!)).ToList();
+        all.Add(KeyValuePair.Create("key", key.ToString()));
+        all.Add(KeyValuePair.Create("__RequestVerificationToken", Token));
+        var response = await client.PostAsync(path, new FormUrlEncodedContent(all));
+        await ReadAsync(response);
+        return response;
+    }
+
+    public async Task<HttpResponseMessage> UploadAsync(string path, string fileName, byte[] file, params (string Name, string Value)[] fields)
+    {
+        using var content = new MultipartFormDataContent();
+        foreach (var (name, value) in fields)
+        {
+            content.Add(new StringContent(value), name);
+        }
+
+        content.Add(new StringContent(Guid.CreateVersion7().ToString()), "key");
+        content.Add(new StringContent(Guid.CreateVersion7().ToString()), "PhotoKey");
+        content.Add(new StringContent(Token), "__RequestVerificationToken");
+        content.Add(new ByteArrayContent(file), "photo", fileName);
+        var response = await client.PostAsync(path, content);
+        await ReadAsync(response);
+        return response;
+    }
+
+    public string Token => Page.QuerySelector("input[name=__RequestVerificationToken]")?.GetAttribute("value") ?? Page.Body?.GetAttribute("data-rt") ?? string.Empty;
+
+    /// <summary>The sentence beside a field, or an empty string.</summary>
+    public string Beside(string field) => Page.QuerySelector($"[name='{field}']")?.Closest(".fl")?.QuerySelector(".say")?.TextContent.Trim() ?? string.Empty;
+
+    /// <summary>What a field shows.</summary>
+    public string Typed(string field) => Page.QuerySelector($"[name='{field}']") switch
+    {
+        IHtmlTextAreaElement t => t.Value,
+        IHtmlSelectElement s => s.Value ?? string.Empty,
+        IHtmlInputElement { Type: "radio" } => Page.QuerySelector($"input[name='{field}']:checked")?.GetAttribute("value") ?? string.Empty,
+        IHtmlInputElement i => i.Value,
+        _ => string.Empty,
+    };
+
+    public string Text => Page.Body?.TextContent ?? string.Empty;
+
+    public void Dispose() => client.Dispose();
+
+    private async Task ReadAsync(HttpResponseMessage response)
+    {
+        Html = await response.Content.ReadAsStringAsync();
+        if (response.Content.Headers.ContentType?.MediaType == "text/html")
+        {
+            Page = Parser.ParseDocument(Html);
+        }
+    }
+}
