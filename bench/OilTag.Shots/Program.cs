@@ -15,7 +15,7 @@ Directory.CreateDirectory(folder);
 [
     ("shed", "una", "/", false),
     ("machine", "una", "/machines/M", false),
-    ("assembly", "una", "@/machines/M|a[aria-label^='Boiler,']", false),
+    ("assembly", "una", "@/|.bay a[href^='/places/']", false),
     ("take-off", "tobit", "/strip/take-off?m=M", true),
     ("strip", "una", "/strip", false),
     ("tag", "una", "@/strip?s=ready|a.tag", false),

@@ -38,8 +38,8 @@ public static class Chrome
 
     public static void Laptop(this ChromeDriver chrome) => chrome.Size(1280, 800, phone: false);
 
-    /// <summary>Hosts other than our own that the browser asked for anything since the last call.</summary>
-    public static IReadOnlyList<string> OtherHosts(this ChromeDriver chrome, string own)
+    /// <summary>Addresses on hosts other than this machine that the browser asked for since the last call.</summary>
+    public static IReadOnlyList<string> OtherHosts(this ChromeDriver chrome)
     {
         var found = new List<string>();
         foreach (var entry in chrome.Manage().Logs.GetLog("performance"))
@@ -49,7 +49,7 @@ public static class Chrome
             if (message.GetProperty("method").GetString() == "Network.requestWillBeSent")
             {
                 var url = message.GetProperty("params").GetProperty("request").GetProperty("url").GetString()!;
-                if (!url.StartsWith(own, StringComparison.Ordinal) && !url.StartsWith("data:", StringComparison.Ordinal) && !url.StartsWith("chrome", StringComparison.Ordinal) && !url.StartsWith("about:", StringComparison.Ordinal))
+                if (!url.StartsWith("http://127.0.0.1:", StringComparison.Ordinal) && !url.StartsWith("data:", StringComparison.Ordinal) && !url.StartsWith("chrome", StringComparison.Ordinal) && !url.StartsWith("about:", StringComparison.Ordinal))
                 {
                     found.Add(url);
                 }
@@ -65,5 +65,9 @@ public static class Chrome
         chrome.Manage().Cookies.DeleteAllCookies();
         chrome.Navigate().GoToUrl(address + "/sign-in");
         chrome.FindElement(By.CssSelector($"button[name=person][value={person}]")).Click();
+        for (var i = 0; i < 200 && chrome.Url.Contains("/sign-in", StringComparison.Ordinal); i++)
+        {
+            Thread.Sleep(25);
+        }
     }
 }

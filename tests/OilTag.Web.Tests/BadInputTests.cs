@@ -386,7 +386,7 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
 }
 
 /// <summary>Pictures made for the tests.</summary>
-internal static class Pictures
+public static class Pictures
 {
     public static byte[] Jpeg(int width, int height)
     {

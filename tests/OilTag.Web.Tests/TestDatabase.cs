@@ -75,7 +75,7 @@ public sealed class TestDatabase : IAsyncDisposable
 
     private static async Task<string> TemplateAsync()
     {
-        var stamp = typeof(OilTagDb).Module.ModuleVersionId + "|" + SystemClock.Instance.GetCurrentInstant().InUtc().Date;
+        var stamp = typeof(OilTagDb).Module.ModuleVersionId + "|" + SystemClock.Instance.GetCurrentInstant().InZone(DateTimeZoneProviders.Tzdb["Europe/London"]).Date;
         var name = "template_" + Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(stamp)))[..12].ToLowerInvariant();
         await using var c = new NpgsqlConnection(Connection("postgres", owner: true) + ";Pooling=false");
         await c.OpenAsync();

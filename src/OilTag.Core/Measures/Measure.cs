@@ -166,9 +166,20 @@ public static class MeasureFormat
         return (whole > 0 ? whole.ToString(CultureInfo.InvariantCulture) + NoBreak : string.Empty) + n.ToString(CultureInfo.InvariantCulture) + "\u2044" + d.ToString(CultureInfo.InvariantCulture);
     }
 
-    /// <summary>A number rounded half away from zero, without trailing zeros, with a true minus.</summary>
+    /// <summary>A number rounded half away from zero, without trailing zeros, with a true minus; from a thousand million million on as a power of ten.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The value is not a finite number: it must be caught before it is shown.</exception>
     public static string Number(double value, int decimals)
     {
+        if (!double.IsFinite(value))
+        {
+            throw new ArgumentOutOfRangeException(nameof(value), "Not a finite number.");
+        }
+
+        if (Math.Abs(value) >= 1e15)
+        {
+            return value.ToString("0.#E+0", CultureInfo.InvariantCulture).Replace('-', '\u2212');
+        }
+
         var rounded = Math.Round((decimal)value, decimals, MidpointRounding.AwayFromZero);
         var text = Math.Abs(rounded).ToString("0." + new string('#', decimals), CultureInfo.InvariantCulture);
         return rounded < 0 ? "\u2212" + text : text;

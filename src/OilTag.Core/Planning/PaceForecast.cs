@@ -80,9 +80,9 @@ public static class PaceForecast
         {
             $"To do: {packages.Count} open {(packages.Count == 1 ? "package" : "packages")}, {F(remaining.Low, 0)} to {F(remaining.High, 0)} person-hours, most likely {F(remaining.Likely, 0)}, mean {F(toDo)}.",
             $"Pace: the last {n} sessions gave {F(mean)} person-hours each on the mean (spread {F(Math.Sqrt(variance))}); the worst {block} in a row {F(worst)}, the best {block} {F(best)}.",
-            worst > 0
+            toDo / worst < MostSessions
                 ? $"So {F(toDo / best, 0)} to {F(toDo / worst, 0)} sessions, about {F(toDo / mean, 0)} at the mean pace."
-                : $"So {F(toDo / best, 0)} sessions at the best pace, about {F(toDo / mean, 0)} at the mean pace; at the worst nobody comes.",
+                : $"So {F(toDo / best, 0)} sessions at the best pace, about {F(toDo / mean, 0)} at the mean pace; at the worst it is never done.",
             $"{left} sessions are left to the wanted date. Chance = Φ(({left} × {F(mean)} − {F(toDo)}) ÷ √({left} × {F(variance)} + {F(toDoVariance)})) = {F(chance * 100, 0)} %.",
         };
         return new Forecast(

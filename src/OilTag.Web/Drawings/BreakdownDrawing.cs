@@ -93,7 +93,7 @@ public static class BreakdownDrawing
         var fact = line.Tags == 0 ? string.Empty : $"{line.BackOn} of {line.Tags}";
         var factRoom = w - 34 - (hand.Length > 0 ? 22 : 0);
         fact = Lettering.Width(fact, 15.5) <= factRoom ? fact : string.Empty;
-        b.Append($"<a href=\"/places/{line.Place.Id}\" aria-label=\"{T($"{line.Place.FullName}, {s.Word.ToLowerInvariant()}{(s.Detail.Length > 0 ? ", " + s.Detail : string.Empty)}, {line.BackOn} of {line.Tags} tagged parts back on")}\">");
+        b.Append($"<a href=\"/places/{line.Place.Id}\"><title>{T($"{line.Place.FullName}, {s.Word.ToLowerInvariant()}{(s.Detail.Length > 0 ? ", " + s.Detail : string.Empty)}, {line.BackOn} of {line.Tags} tagged parts back on")}</title><g aria-hidden=\"true\">");
         b.Append(Zone($"M{N(x + indent)} {N(y)}H{N(x + w)}V{N(y + BlockHeight)}H{N(x + indent)}Z", s.State, livery));
         if (top)
         {
@@ -117,7 +117,7 @@ public static class BreakdownDrawing
         }
 
         b.Append($"</g><text class=\"w6\" x=\"{N(lineX)}\" y=\"{N(y + 20.5)}\" font-size=\"15.5\" fill=\"{(solid ? Sheet : s.State == PartState.Stuck ? Oxide : Pencil)}\">{T(fact)}</text>");
-        b.Append($"<text class=\"w6\" x=\"{N(x + indent + 8)}\" y=\"{N(y + 40)}\" font-size=\"16\" fill=\"{colour}\">{T(name)}</text></a>");
+        b.Append($"<text class=\"w6\" x=\"{N(x + indent + 8)}\" y=\"{N(y + 40)}\" font-size=\"16\" fill=\"{colour}\">{T(name)}</text></g></a>");
     }
 
     private static void Hang(StringBuilder b, string drawing, IReadOnlyList<(string Region, int Number)> hung, Func<double, double> x, Func<double, double> y)

@@ -113,7 +113,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Freed = [.. order.Where(o => !o.First).Select(o => (o.Number, PlaceNames.Full(o.Name, o.Hand, o.Position)))];
         Story = await LogQuery.OfTagAsync(db, found.t.Id, ct);
         TakenOffBy = Story.Count > 0 ? Story[0].Name : string.Empty;
-        Cautions = [.. CautionRules.For(Slot.Name, AssemblyName), .. new[] { CautionRules.ForWeight(Strip.Weight) }.OfType<Caution>()];
+        Cautions = [.. CautionRules.For(Slot.Name, AssemblyName).Where(c => c.Number != CautionRules.HeavyNumber || Strip.Weight is null), .. new[] { CautionRules.ForWeight(Strip.Weight) }.OfType<Caution>()];
         Seen = await db.Custodies.Where(c => c.TagId == found.t.Id && c.Until == null).Select(c => c.Id).SingleOrDefaultAsync(ct);
         (Custody, Where, DueBack) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly());
         return true;

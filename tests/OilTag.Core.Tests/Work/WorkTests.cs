@@ -1,0 +1,87 @@
+using CsCheck;
+using OilTag.Core.Survey;
+using OilTag.Core.Work;
+
+namespace OilTag.Core.Tests.Work;
+
+public sealed class PackageRulesTests
+{
+    [Theory]
+    [InlineData(true, false, true)]
+    [InlineData(false, false, false)]
+    [InlineData(true, true, false)]
+    public void Only_an_inspector_who_did_not_do_the_work_signs(bool inspector, bool worked, bool may) =>
+        (PackageRules.WhyNotSign(inspector, worked, [], false, false).Count == 0).ShouldBe(may);
+
+    [Fact]
+    public void What_comes_before_a_hold_is_done_first_and_a_hold_is_lifted_once()
+    {
+        PackageRules.WhyNotSign(true, false, ["Drill", "Form"], false, false).Single().Sentence.ShouldBe("Not done yet: drill, form.");
+        PackageRules.WhyNotSign(true, false, [], true, false).Single().Sentence.ShouldBe("It is signed already.");
+        PackageRules.WhyNotSign(true, false, [], false, true).Single().Sentence.ShouldBe("The package is closed.");
+    }
+
+    [Fact]
+    public void A_package_closes_only_when_nothing_is_open()
+    {
+        PackageRules.WhyNotClose([], 0, "", false).ShouldBeEmpty();
+        PackageRules.WhyNotClose([("Inspect", true)], 0, "", false).Single().Sentence.ShouldBe("The hold “Inspect” is not lifted.");
+        PackageRules.WhyNotClose([("Drill", false)], 2, "The crane", false).Select(p => p.Sentence).ShouldBe(["Not done yet: drill.", "2 pieces on the route card are not finished.", "It waits on the crane."]);
+        PackageRules.WhyNotClose([], 0, "", true).Single().Sentence.ShouldBe("It is closed already.");
+    }
+
+    [Fact]
+    public void Hours_first_pay_for_what_is_done_and_an_open_step_never_vanishes()
+    {
+        (HoursRange, bool)[] steps = [(new(1, 2, 4), true), (new(4, 8, 16), false)];
+        PackageRules.Remaining(steps, 2).ShouldBe(new HoursRange(4, 8, 16));
+        PackageRules.Remaining(steps, 5).ShouldBe(new HoursRange(1, 5, 13));
+        PackageRules.Remaining(steps, 500).ShouldBe(new HoursRange(1, 2, 4));
+        PackageRules.Remaining([(new(1, 2, 4), true)], 9).ShouldBe(HoursRange.None);
+    }
+
+    [Fact]
+    public void More_hours_booked_never_leave_more_to_do_and_the_range_stays_in_order() =>
+        Gen.Select(Gen.Double[0, 100], Gen.Double[0, 50], Gen.Double[0, 50], Gen.Double[0, 300], Gen.Double[0, 50]).Sample((low, a, b, booked, more) =>
+        {
+            (HoursRange, bool)[] steps = [(new(low, low + a, low + a + b), false), (new(1, 2, 3), true)];
+            var now = PackageRules.Remaining(steps, booked);
+            var then = PackageRules.Remaining(steps, booked + more);
+            return now.Low <= now.Likely && now.Likely <= now.High && then.High <= now.High && then.Low <= now.Low && then.Low >= 0;
+        });
+
+    [Fact]
+    public void Every_decision_that_needs_work_starts_with_steps_and_ends_in_a_hold_where_something_is_made()
+    {
+        foreach (var d in Enum.GetValues<Disposition>())
+        {
+            var steps = PackageRules.StartingOperations(d, 2);
+            steps.Count.ShouldBe(Dispositions.NeedsWork(d) ? steps.Count : 0);
+            (steps.Count > 0).ShouldBe(Dispositions.NeedsWork(d));
+            steps.ShouldAllBe(s => s.Hours.Low <= s.Hours.Likely && s.Hours.Likely <= s.Hours.High);
+            if (Dispositions.Replaces(d))
+            {
+                steps[^1].Hold.ShouldBeTrue();
+            }
+        }
+
+        PackageRules.StartingOperations(Disposition.Remake, 4).Sum(s => s.Hours.Likely).ShouldBeGreaterThan(PackageRules.StartingOperations(Disposition.Remake, 1).Sum(s => s.Hours.Likely));
+    }
+
+    [Theory]
+    [InlineData("41.50", 4150L)]
+    [InlineData("£1280", 128000L)]
+    [InlineData("0.01", 1L)]
+    [InlineData("1.005", null)]
+    [InlineData("-3", null)]
+    [InlineData("0", null)]
+    [InlineData("1,200", null)]
+    [InlineData("much", null)]
+    public void Money_is_read_in_pounds(string typed, long? pence) => PackageRules.CheckCost("paint", typed).Pence.ShouldBe(pence);
+
+    [Theory]
+    [InlineData(128000, "£1,280")]
+    [InlineData(4150, "£41.50")]
+    [InlineData(0, "£0")]
+    public void Money_is_shown_with_pence_only_where_there_are_any(long pence, string shown) => Money.Pounds(pence).ShouldBe(shown);
+}
