@@ -30,6 +30,14 @@ CultureInfo.DefaultThreadCurrentUICulture = CultureInfo.GetCultureInfo("en-GB");
 var builder = WebApplication.CreateBuilder(args);
 var settings = OilTagSettings.From(builder.Configuration);
 
+if (args is ["prepare"])
+{
+    // Migrates and seeds in a process of its own: the one that serves never has the owner's password, nor the memory that seeding takes.
+    var sentence = await StartUp.PrepareAsync(settings);
+    await Console.Error.WriteLineAsync(sentence is null ? "prepared" : "Oil Tag does not start. " + sentence);
+    return sentence is null ? 0 : 1;
+}
+
 if (args is ["add-keeper", var fullName, var signInName])
 {
     if (await StartUp.PrepareAsync(settings) is { } problem)
@@ -59,7 +67,7 @@ services.AddSingleton(settings);
 services.AddSingleton<IClock>(NodaTime.SystemClock.Instance);
 services.AddSingleton(new PhotoStore(settings.PhotoFolder));
 services.AddSingleton<ShedClock>();
-services.AddDbContext<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
+services.AddDbContextPool<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>

@@ -46,6 +46,9 @@ public sealed record TagFacts
     /// <summary>The slot it came from.</summary>
     public required Guid SlotId { get; init; }
 
+    /// <summary>The assembly that holds the slot.</summary>
+    public Guid AssemblyId { get; init; }
+
     /// <summary>What the slot is called, with hand and position.</summary>
     public required string Name { get; init; }
 
@@ -70,8 +73,8 @@ public sealed record TagFacts
     /// <summary>Number of open packages about it.</summary>
     public int OpenPackages { get; init; }
 
-    /// <summary>Number of packages about it that are closed.</summary>
-    public int ClosedPackages { get; init; }
+    /// <summary>True when a package about it was done and closed.</summary>
+    public bool WorkDone { get; init; }
 
     /// <summary>What an open package about it waits on, or an empty string.</summary>
     public string WaitingOn { get; init; } = string.Empty;
@@ -141,30 +144,31 @@ public static class PartStates
             return Say(PartState.OnBench, t.Who.Length > 0 ? t.Who : t.Where);
         }
 
-        return t.Undecided == 0 && t.ClosedPackages > 0 ? Say(PartState.Ready, t.Where) : Say(PartState.Off, t.Where);
+        return t.Undecided == 0 && t.WorkDone ? Say(PartState.Ready, t.Where) : Say(PartState.Off, t.Where);
     }
 
     /// <summary>The state of an assembly from the states of the tags within it and from what its own packages wait on.</summary>
-    /// <param name="within">States of all tags in it and below.</param>
+    /// <param name="open">States of the open tags in it and below.</param>
+    /// <param name="back">How many parts in it and below are back on.</param>
     /// <param name="waitingOn">What an open package on it waits on, or an empty string.</param>
-    public static StateWords OfAssembly(IReadOnlyCollection<StateWords> within, string waitingOn)
+    public static StateWords OfAssembly(IReadOnlyCollection<StateWords> open, int back, string waitingOn)
     {
-        ArgumentNullException.ThrowIfNull(within);
+        ArgumentNullException.ThrowIfNull(open);
         if (waitingOn.Length > 0)
         {
             return new StateWords(PartState.Stuck, Word(PartState.Stuck), waitingOn);
         }
 
-        if (within.Count == 0)
+        if (open.Count == 0)
         {
-            return new StateWords(PartState.Fitted, Word(PartState.Fitted), "not begun");
+            return back == 0
+                ? new StateWords(PartState.Fitted, Word(PartState.Fitted), "not begun")
+                : new StateWords(PartState.BackOn, Word(PartState.BackOn), $"{back} of {back}");
         }
 
-        var worst = within.MinBy(s => s.State)!;
-        var back = within.Count(s => s.State == PartState.BackOn);
+        var worst = open.MinBy(s => s.State)!;
         return worst.State switch
         {
-            PartState.BackOn => worst with { Detail = $"{back} of {within.Count}" },
             PartState.Ready => worst with { Detail = "to go on" },
             PartState.Away => worst with { Detail = worst.Detail.Split(',')[0] },
             _ => worst,

@@ -20,6 +20,12 @@ public sealed record PackageFacts
     /// <summary>Place.</summary>
     public required Guid PlaceId { get; init; }
 
+    /// <summary>The place itself when it is an assembly, else the assembly that holds the slot.</summary>
+    public required Guid AssemblyId { get; init; }
+
+    /// <summary>The place's name, with hand and position.</summary>
+    public required string Place { get; init; }
+
     /// <summary>What is done.</summary>
     public required string Title { get; init; }
 
@@ -85,13 +91,16 @@ public sealed record Workshop
     /// <summary>Machines, in the order of their bays.</summary>
     public required IReadOnlyList<Machine> Machines { get; init; }
 
-    /// <summary>Places of these machines.</summary>
-    public required IReadOnlyList<Place> Places { get; init; }
+    /// <summary>Assemblies of these machines. Their slots are not needed: a tag names its own.</summary>
+    public required IReadOnlyList<Place> Assemblies { get; init; }
 
-    /// <summary>Tags of these machines.</summary>
+    /// <summary>Open tags of these machines. What is back on is only counted, so that ten years of it cost nothing.</summary>
     public required IReadOnlyList<TagFacts> Tags { get; init; }
 
-    /// <summary>Packages of these machines.</summary>
+    /// <summary>How many parts are back on, by the assembly that holds their slot.</summary>
+    public required IReadOnlyDictionary<Guid, int> BackOn { get; init; }
+
+    /// <summary>Open packages of these machines.</summary>
     public required IReadOnlyList<PackageFacts> Packages { get; init; }
 
     /// <summary>Milestones.</summary>
@@ -118,13 +127,13 @@ public sealed record Workshop
     public Forecast Forecast(Milestone milestone, Guid machineId)
     {
         ArgumentNullException.ThrowIfNull(milestone);
-        var open = Packages.Where(p => p.MilestoneId == milestone.Id && p.MachineId == machineId && !p.Closed).Select(p => p.Remaining).ToList();
+        var open = Packages.Where(p => p.MilestoneId == milestone.Id && p.MachineId == machineId).Select(p => p.Remaining).ToList();
         return PaceForecast.Work(Today, milestone.On, open, PastSessions(machineId), Calendar);
     }
 
     /// <summary>The earliest milestone for which this machine has an open package, or null.</summary>
     public Milestone? NextMilestone(Guid machineId) => Milestones
-        .Where(m => Packages.Any(p => p.MilestoneId == m.Id && p.MachineId == machineId && !p.Closed))
+        .Where(m => Packages.Any(p => p.MilestoneId == m.Id && p.MachineId == machineId))
         .MinBy(m => m.On);
 
     /// <summary>Works out the bay of every machine.</summary>
@@ -181,8 +190,9 @@ public sealed class MachineView
     private readonly Machine machine;
     private readonly Dictionary<Guid, Place> places;
     private readonly ILookup<Guid?, Place> children;
-    private readonly ILookup<Guid, TagFacts> tagsBySlot;
+    private readonly ILookup<Guid, (TagFacts Tag, StateWords State)> tagsByAssembly;
     private readonly ILookup<Guid, PackageFacts> packagesByPlace;
+    private readonly Dictionary<Guid, AssemblyLine> known = [];
 
     /// <summary>A view of one machine of the workshop.</summary>
     public MachineView(Workshop shop, Machine machine)
@@ -191,30 +201,17 @@ public sealed class MachineView
         ArgumentNullException.ThrowIfNull(machine);
         this.shop = shop;
         this.machine = machine;
-        var own = shop.Places.Where(p => p.MachineId == machine.Id).ToList();
+        var own = shop.Assemblies.Where(p => p.MachineId == machine.Id).ToList();
         places = own.ToDictionary(p => p.Id);
         children = own.OrderBy(p => p.Order).ToLookup(p => p.ParentId);
-        tagsBySlot = shop.Tags.Where(t => t.MachineId == machine.Id).ToLookup(t => t.SlotId);
-        packagesByPlace = shop.Packages.Where(p => p.MachineId == machine.Id && !p.Closed).ToLookup(p => p.PlaceId);
+        tagsByAssembly = shop.Tags.Where(t => t.MachineId == machine.Id).ToLookup(t => t.AssemblyId, t => (t, PartStates.Of(t, shop.Today)));
+        packagesByPlace = shop.Packages.Where(p => p.MachineId == machine.Id).ToLookup(p => p.AssemblyId);
     }
 
-    /// <summary>Tags within a place and below, with their states.</summary>
-    public IReadOnlyList<(TagFacts Tag, StateWords State)> TagsWithin(Guid placeId)
-    {
-        var found = new List<(TagFacts, StateWords)>();
-        foreach (var place in Below(placeId))
-        {
-            // The newest tag of a slot tells its state; earlier ones are history.
-            if (tagsBySlot[place.Id].MaxBy(t => t.OpenedAt) is { } t)
-            {
-                found.Add((t, PartStates.Of(t, shop.Today)));
-            }
-        }
+    /// <summary>Open tags within an assembly and below, with their states.</summary>
+    public IReadOnlyList<(TagFacts Tag, StateWords State)> TagsWithin(Guid placeId) => [.. Below(placeId).SelectMany(p => tagsByAssembly[p.Id])];
 
-        return found;
-    }
-
-    /// <summary>The place and all below it.</summary>
+    /// <summary>The assembly and all below it.</summary>
     public IEnumerable<Place> Below(Guid placeId)
     {
         var open = new Stack<Guid>();
@@ -244,7 +241,7 @@ public sealed class MachineView
                 return;
             }
 
-            foreach (var p in children[parent].Where(p => p.Kind == PlaceKind.Assembly))
+            foreach (var p in children[parent])
             {
                 lines.Add(Line(p, depth));
                 Walk(p.Id, depth + 1);
@@ -262,7 +259,7 @@ public sealed class MachineView
         return new Bay
         {
             Machine = machine,
-            Assemblies = [.. children[null].Where(p => p.Kind == PlaceKind.Assembly).Select(p => Line(p, 0))],
+            Assemblies = [.. children[null].Select(p => Line(p, 0))],
             Regions = Regions(),
             Milestone = milestone,
             Forecast = milestone is null ? null : shop.Forecast(milestone, machine.Id),
@@ -290,17 +287,17 @@ public sealed class MachineView
     {
         var tagById = shop.Tags.Where(t => t.MachineId == machine.Id).ToDictionary(t => t.TagId);
         var waiting = shop.Packages
-            .Where(p => p.MachineId == machine.Id && !p.Closed && p.WaitingOn.Length > 0)
+            .Where(p => p.MachineId == machine.Id && p.WaitingOn.Length > 0)
             .OrderBy(p => p.WaitingSince ?? shop.Today)
             .Select(p => new StuckThing(
-                p.TagId is { } t && tagById.TryGetValue(t, out var tag) ? tag.Name : places.TryGetValue(p.PlaceId, out var place) ? place.FullName : p.Title,
+                p.TagId is { } t && tagById.TryGetValue(t, out var tag) ? tag.Name : places.TryGetValue(p.AssemblyId, out var place) ? place.FullName : p.Title,
                 p.TagId is { } id && tagById.TryGetValue(id, out var numbered) ? numbered.Number : null,
                 p.Number,
                 Since(p)))
             .ToList();
-        var told = shop.Packages.Where(p => !p.Closed && p.WaitingOn.Length > 0 && p.TagId is not null).Select(p => p.TagId!.Value).ToHashSet();
+        var told = shop.Packages.Where(p => p.WaitingOn.Length > 0 && p.TagId is not null).Select(p => p.TagId!.Value).ToHashSet();
         waiting.AddRange(tagById.Values
-            .Where(t => t.End is null && !told.Contains(t.TagId))
+            .Where(t => !told.Contains(t.TagId))
             .Select(t => (t, s: PartStates.Of(t, shop.Today)))
             .Where(x => x.s.State is PartState.Stuck or PartState.NotFound)
             .OrderBy(x => x.t.OpenedAt)
@@ -317,9 +314,16 @@ public sealed class MachineView
 
     private AssemblyLine Line(Place p, int depth)
     {
-        var tags = TagsWithin(p.Id);
-        var waiting = Below(p.Id).SelectMany(b => packagesByPlace[b.Id]).Where(k => k.WaitingOn.Length > 0).OrderBy(k => k.WaitingSince).FirstOrDefault()?.WaitingOn ?? string.Empty;
-        return new AssemblyLine(p, depth, PartStates.OfAssembly([.. tags.Select(t => t.State)], waiting), tags.Count, tags.Count(t => t.State.State == PartState.BackOn));
+        if (known.TryGetValue(p.Id, out var before))
+        {
+            return before.Depth == depth ? before : before with { Depth = depth };
+        }
+
+        var below = Below(p.Id).ToList();
+        var open = below.SelectMany(b => tagsByAssembly[b.Id]).Select(t => t.State).ToList();
+        var back = below.Sum(b => shop.BackOn.GetValueOrDefault(b.Id));
+        var waiting = below.SelectMany(b => packagesByPlace[b.Id]).Where(k => k.WaitingOn.Length > 0).OrderBy(k => k.WaitingSince).FirstOrDefault()?.WaitingOn ?? string.Empty;
+        return known[p.Id] = new AssemblyLine(p, depth, PartStates.OfAssembly(open, back, waiting), open.Count + back, back);
     }
 }
 
@@ -334,19 +338,22 @@ public sealed class MachineView
 /// <param name="StepsDone">Steps done.</param>
 public sealed record Totals(int Packages, int Closed, int BookedMinutes, HoursRange Remaining, long SpentPence, long EstimatePence, int Steps, int StepsDone)
 {
-    /// <summary>Adds up packages.</summary>
-    public static Totals Of(IEnumerable<PackageFacts> packages)
+    /// <summary>Adds up packages and what is known of closed ones.</summary>
+    /// <param name="packages">Packages one by one.</param>
+    /// <param name="closed">Closed packages that are not among them, added up before; null when there are none.</param>
+    public static Totals Of(IEnumerable<PackageFacts> packages, Totals? closed = null)
     {
         ArgumentNullException.ThrowIfNull(packages);
         var list = packages as IReadOnlyList<PackageFacts> ?? [.. packages];
+        var c = closed ?? new Totals(0, 0, 0, HoursRange.None, 0, 0, 0, 0);
         return new Totals(
-            list.Count,
-            list.Count(p => p.Closed),
-            list.Sum(p => p.BookedMinutes),
-            list.Aggregate(HoursRange.None, (a, p) => a + p.Remaining),
-            list.Sum(p => p.SpentPence),
-            list.Sum(p => p.EstimatePence),
-            list.Sum(p => p.Steps),
-            list.Sum(p => p.StepsDone));
+            list.Count + c.Packages,
+            list.Count(p => p.Closed) + c.Closed,
+            list.Sum(p => p.BookedMinutes) + c.BookedMinutes,
+            list.Aggregate(c.Remaining, (a, p) => a + p.Remaining),
+            list.Sum(p => p.SpentPence) + c.SpentPence,
+            list.Sum(p => p.EstimatePence) + c.EstimatePence,
+            list.Sum(p => p.Steps) + c.Steps,
+            list.Sum(p => p.StepsDone) + c.StepsDone);
     }
 }

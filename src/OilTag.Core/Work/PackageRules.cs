@@ -61,28 +61,24 @@ public static class PackageRules
     /// Hours still to do. Hours booked first pay for the likely hours of the steps that are done; what is left over comes off the open steps,
     /// which never fall below a quarter of their estimate, because an open step is not finished.
     /// </summary>
+    /// <param name="open">Sum of the estimates of the open steps.</param>
+    /// <param name="doneLikely">Sum of the likely hours of the steps that are done.</param>
+    /// <param name="booked">Person-hours booked on the package.</param>
+    public static HoursRange Remaining(HoursRange open, double doneLikely, double booked)
+    {
+        ArgumentNullException.ThrowIfNull(open);
+        var over = Math.Max(0, booked - doneLikely);
+        return new HoursRange(Less(open.Low), Less(open.Likely), Less(open.High));
+        double Less(double estimate) => Math.Max(estimate / 4, estimate - over);
+    }
+
+    /// <summary>Hours still to do, from the steps one by one.</summary>
     /// <param name="operations">Steps with their estimate and whether they are done.</param>
     /// <param name="booked">Person-hours booked on the package.</param>
     public static HoursRange Remaining(IEnumerable<(HoursRange Hours, bool Done)> operations, double booked)
     {
-        ArgumentNullException.ThrowIfNull(operations);
-        var open = HoursRange.None;
-        var done = 0.0;
-        foreach (var (hours, isDone) in operations)
-        {
-            if (isDone)
-            {
-                done += hours.Likely;
-            }
-            else
-            {
-                open += hours;
-            }
-        }
-
-        var over = Math.Max(0, booked - done);
-        return new HoursRange(Less(open.Low), Less(open.Likely), Less(open.High));
-        double Less(double estimate) => Math.Max(estimate / 4, estimate - over);
+        var steps = operations.ToLookup(o => o.Done, o => o.Hours);
+        return Remaining(steps[false].Aggregate(HoursRange.None, (a, b) => a + b), steps[true].Sum(h => h.Likely), booked);
     }
 
     /// <summary>Why this person cannot sign this hold point now; empty when they can.</summary>

@@ -10,32 +10,56 @@ namespace OilTag.Data.Machines;
 /// <summary>Loads what the shed, a machine, an assembly and a milestone are worked out from, in eight commands whatever the size.</summary>
 public static class WorkshopQuery
 {
-    public static async Task<Workshop> LoadAsync(OilTagDb db, LocalDate today, string? letter = null, CancellationToken ct = default)
+    /// <param name="letter">One machine, or null for all.</param>
+    /// <param name="forecast">False leaves out what only a forecast needs: milestones, sessions and hours.</param>
+    public static async Task<Workshop> LoadAsync(OilTagDb db, LocalDate today, string? letter = null, bool forecast = true, CancellationToken ct = default)
     {
         ArgumentNullException.ThrowIfNull(db);
         var machines = await db.Machines.AsNoTracking().Where(m => letter == null || m.Letter == letter).OrderBy(m => m.Bay).ToListAsync(ct);
-        var ids = machines.Select(m => m.Id).ToList();
-        var places = await db.Places.AsNoTracking().Where(p => ids.Contains(p.MachineId)).ToListAsync(ct);
-        var packages = await PackagesAsync(db, db.Packages.Where(k => ids.Contains(k.MachineId)), ct);
-        var tags = await TagsAsync(db, db.Tags.Where(t => ids.Contains(t.MachineId)), packages, ct);
+        var one = letter is not null && machines.Count == 1 ? machines[0].Id : (Guid?)null;
+        var packages = await PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null && (one == null || k.MachineId == one)), ct);
         var from = today.PlusWeeks(-Workshop.PaceWeeks);
-        var worked = await (
-            from h in db.Hours
-            join p in db.Packages on h.PackageId equals p.Id
-            where h.On >= @from && ids.Contains(p.MachineId)
-            group h by new { p.MachineId, h.On } into g
-            select new WorkedDay(g.Key.MachineId, g.Key.On, g.Sum(h => h.Minutes))).ToListAsync(ct);
         return new Workshop
         {
             Today = today,
             Machines = machines,
-            Places = places,
-            Tags = tags,
+            Assemblies = await db.Places.AsNoTracking().Where(p => p.Kind == PlaceKind.Assembly && (one == null || p.MachineId == one)).ToListAsync(ct),
+            Tags = await TagsAsync(db, db.Tags.Where(t => t.End == null && (one == null || t.MachineId == one)), packages, ct),
+            BackOn = await BackOnAsync(db, one, ct),
             Packages = packages,
-            Milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct),
-            Calendar = await CalendarAsync(db, ct),
-            Worked = worked,
+            Milestones = !forecast ? [] : await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct),
+            Calendar = forecast ? await CalendarAsync(db, ct) : new SessionCalendar([]),
+            Worked = !forecast ? [] : await (
+                from h in db.Hours
+                join k in db.Packages on h.PackageId equals k.Id
+                where h.On >= @from && (one == null || k.MachineId == one)
+                group h by new { k.MachineId, h.On } into g
+                select new WorkedDay(g.Key.MachineId, g.Key.On, g.Sum(h => h.Minutes))).ToListAsync(ct),
         };
+    }
+
+    /// <summary>How many slots of each assembly have their part back on and not off again.</summary>
+    private static Task<Dictionary<Guid, int>> BackOnAsync(OilTagDb db, Guid? machineId, CancellationToken ct) => (
+        from f in db.Fittings
+        join s in db.Places on f.SlotId equals s.Id
+        where f.Kind == FittingKind.Final && f.Until == null && s.ParentId != null && (machineId == null || s.MachineId == machineId)
+        group f by s.ParentId!.Value into g
+        select new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, ct);
+
+    /// <summary>Closed packages added up in the database.</summary>
+    public static async Task<Totals> ClosedTotalsAsync(OilTagDb db, IQueryable<WorkPackage> which, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var closed = which.Where(k => k.ClosedAt != null);
+        var sums = await db.Machines.OrderBy(m => m.Bay).Take(1).Select(_ => new
+        {
+            Packages = closed.Count(),
+            Estimate = closed.Sum(k => (long?)k.EstimatePence) ?? 0,
+            Booked = db.Hours.Where(h => closed.Any(k => k.Id == h.PackageId)).Sum(h => (int?)h.Minutes) ?? 0,
+            Spent = db.Costs.Where(c => closed.Any(k => k.Id == c.PackageId)).Sum(c => (long?)c.Pence) ?? 0,
+            Steps = db.Operations.Count(o => closed.Any(k => k.Id == o.PackageId)),
+        }).SingleAsync(ct);
+        return new Totals(sums.Packages, sums.Packages, sums.Booked, HoursRange.None, sums.Spent, sums.Estimate, sums.Steps, sums.Steps);
     }
 
     public static async Task<SessionCalendar> CalendarAsync(OilTagDb db, CancellationToken ct)
@@ -59,10 +83,18 @@ public static class WorkshopQuery
         return [.. rows.GroupBy(r => r.PersonId).Select(g => g.MaxBy(r => r.On)!).OrderByDescending(r => r.On).ThenByDescending(r => r.Minutes).Take(most)];
     }
 
-    /// <summary>Facts about tags; the packages must hold those that are about them.</summary>
+    /// <summary>Facts about tags; the packages must hold the open ones that are about them.</summary>
     public static async Task<IReadOnlyList<TagFacts>> TagsAsync(OilTagDb db, IQueryable<Tag> which, IReadOnlyList<PackageFacts> packages, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
+
+        // Joined to sets and not asked row by row: with few rows in the tables the planner would read a table whole for every tag.
+        var undecided =
+            from f in db.Findings
+            where f.TagId != null && !db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced)
+            group f by f.TagId into g
+            select new { TagId = g.Key, Count = g.Count() };
+        var done = db.Packages.Where(k => k.ClosedAt != null && k.TagId != null).Select(k => k.TagId).Distinct();
         var rows = await (
             from t in which
             join s in db.Places on t.SlotId equals s.Id
@@ -70,19 +102,23 @@ public static class WorkshopQuery
             from c in cs.DefaultIfEmpty()
             join p in db.People on c.ById equals p.Id into ps
             from p in ps.DefaultIfEmpty()
+            join u in undecided on t.Id equals u.TagId into us
+            from u in us.DefaultIfEmpty()
+            join d in done on t.Id equals d into ds
+            from d in ds.DefaultIfEmpty()
             select new
             {
-                t.Id, t.Number, t.MachineId, t.SlotId, s.Name, s.Hand, s.Position, t.End, t.OpenedAt,
-                Kind = (CustodyKind?)c.Kind, Where = (string?)c.Where, Due = (LocalDate?)c.DueBack, Who = (string?)p.Name,
-                Undecided = db.Findings.Count(f => f.TagId == t.Id && !db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced)),
+                t.Id, t.Number, t.MachineId, t.SlotId, s.ParentId, s.Name, s.Hand, s.Position, t.End, t.OpenedAt,
+                Kind = (CustodyKind?)c.Kind, Where = (string?)c.Where, Due = (LocalDate?)c.DueBack, Who = (string?)p.Name, Undecided = (int?)u.Count ?? 0, Done = d != null,
             }).ToListAsync(ct);
-        var byTag = packages.Where(p => p.TagId is not null).ToLookup(p => p.TagId!.Value);
+        var byTag = packages.Where(p => p.TagId is not null && !p.Closed).ToLookup(p => p.TagId!.Value);
         return [.. rows.Select(r => new TagFacts
         {
             TagId = r.Id,
             Number = r.Number,
             MachineId = r.MachineId,
             SlotId = r.SlotId,
+            AssemblyId = r.ParentId ?? r.SlotId,
             Name = PlaceNames.Full(r.Name, r.Hand, r.Position),
             End = r.End,
             Custody = r.Kind ?? CustodyKind.Shelf,
@@ -90,54 +126,76 @@ public static class WorkshopQuery
             DueBack = r.Due,
             Who = r.Kind == CustodyKind.Bench ? (r.Who ?? string.Empty).Split(' ')[0] : string.Empty,
             Undecided = r.Undecided,
-            OpenPackages = byTag[r.Id].Count(p => !p.Closed),
-            ClosedPackages = byTag[r.Id].Count(p => p.Closed),
-            WaitingOn = byTag[r.Id].FirstOrDefault(p => !p.Closed && p.WaitingOn.Length > 0)?.WaitingOn ?? string.Empty,
+            OpenPackages = byTag[r.Id].Count(),
+            WorkDone = r.Done,
+            WaitingOn = byTag[r.Id].FirstOrDefault(p => p.WaitingOn.Length > 0)?.WaitingOn ?? string.Empty,
             OpenedAt = r.OpenedAt,
         })];
     }
 
-    /// <summary>Facts about packages.</summary>
+    /// <summary>Facts about packages, in the order of their numbers.</summary>
     public static async Task<IReadOnlyList<PackageFacts>> PackagesAsync(OilTagDb db, IQueryable<WorkPackage> which, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
+        var booked = from h in db.Hours join k in which on h.PackageId equals k.Id group h by h.PackageId into g select new { g.Key, Minutes = g.Sum(h => h.Minutes) };
+        var spent = from c in db.Costs join k in which on c.PackageId equals k.Id group c by c.PackageId into g select new { g.Key, Pence = g.Sum(c => c.Pence) };
+
+        // The next open step is the one with the least order; doubled, so that one more can tell that it is a hold.
+        var steps =
+            from o in db.Operations
+            join k in which on o.PackageId equals k.Id
+            group o by o.PackageId into g
+            select new
+            {
+                g.Key,
+                Count = g.Count(),
+                Done = g.Count(o => o.DoneAt != null),
+                Low = g.Sum(o => o.DoneAt == null ? o.Low : 0),
+                Likely = g.Sum(o => o.DoneAt == null ? o.Likely : 0),
+                High = g.Sum(o => o.DoneAt == null ? o.High : 0),
+                DoneLikely = g.Sum(o => o.DoneAt != null ? o.Likely : 0),
+                Next = g.Min(o => o.DoneAt == null ? (o.Order * 2) + (o.Hold ? 1 : 0) : 1_000_000),
+            };
         var rows = await (
             from k in which
+            join at in db.Places on k.PlaceId equals at.Id
             join p in db.People on k.WaitingForId equals p.Id into ps
             from p in ps.DefaultIfEmpty()
+            join b in booked on k.Id equals b.Key into bs
+            from b in bs.DefaultIfEmpty()
+            join c in spent on k.Id equals c.Key into cs
+            from c in cs.DefaultIfEmpty()
+            join o in steps on k.Id equals o.Key into os
+            from o in os.DefaultIfEmpty()
             orderby k.Number
             select new
             {
-                k.Id, k.Number, k.MachineId, k.PlaceId, k.Title, k.TagId, k.MilestoneId, k.WaitingOn, WaitingFor = (string?)p.Name, k.WaitingSince, k.ClosedAt, k.EstimatePence,
-                Booked = db.Hours.Where(h => h.PackageId == k.Id).Sum(h => (int?)h.Minutes) ?? 0,
-                Spent = db.Costs.Where(c => c.PackageId == k.Id).Sum(c => (long?)c.Pence) ?? 0,
+                k.Id, k.Number, k.MachineId, k.PlaceId, AssemblyId = at.Kind == PlaceKind.Assembly ? at.Id : at.ParentId ?? at.Id, at.Name, at.Hand, at.Position, k.Title, k.TagId, k.MilestoneId, k.WaitingOn,
+                WaitingFor = (string?)p.Name, k.WaitingSince, Closed = k.ClosedAt != null, k.EstimatePence, Booked = (int?)b.Minutes ?? 0, Spent = (long?)c.Pence ?? 0,
+                Count = (int?)o.Count ?? 0, Done = (int?)o.Done ?? 0, Low = (double?)o.Low ?? 0, Likely = (double?)o.Likely ?? 0, High = (double?)o.High ?? 0, DoneLikely = (double?)o.DoneLikely ?? 0, Next = (int?)o.Next ?? 0,
             }).ToListAsync(ct);
-        var operations = await (
-            from o in db.Operations
-            join k in which on o.PackageId equals k.Id
-            orderby o.Order
-            select new { o.PackageId, o.Low, o.Likely, o.High, Done = o.DoneAt != null, o.Hold }).ToListAsync(ct);
-        var byPackage = operations.ToLookup(o => o.PackageId);
         return [.. rows.Select(r => new PackageFacts
         {
             Id = r.Id,
             Number = r.Number,
             MachineId = r.MachineId,
             PlaceId = r.PlaceId,
+            AssemblyId = r.AssemblyId,
+            Place = PlaceNames.Full(r.Name, r.Hand, r.Position),
             Title = r.Title,
             TagId = r.TagId,
             MilestoneId = r.MilestoneId,
             WaitingOn = r.WaitingOn,
             WaitingFor = (r.WaitingFor ?? string.Empty).Split(' ')[0],
             WaitingSince = r.WaitingSince,
-            Closed = r.ClosedAt is not null,
-            Remaining = r.ClosedAt is not null ? HoursRange.None : PackageRules.Remaining(byPackage[r.Id].Select(o => (new HoursRange(o.Low, o.Likely, o.High), o.Done)), r.Booked / 60.0),
+            Closed = r.Closed,
+            Remaining = r.Closed ? HoursRange.None : PackageRules.Remaining(new HoursRange(r.Low, r.Likely, r.High), r.DoneLikely, r.Booked / 60.0),
             BookedMinutes = r.Booked,
             SpentPence = r.Spent,
             EstimatePence = r.EstimatePence,
-            Steps = byPackage[r.Id].Count(),
-            StepsDone = byPackage[r.Id].Count(o => o.Done),
-            AtHold = byPackage[r.Id].FirstOrDefault(o => !o.Done)?.Hold ?? false,
+            Steps = r.Count,
+            StepsDone = r.Done,
+            AtHold = r.Next is > 0 and < 1_000_000 && r.Next % 2 == 1,
         })];
     }
 }

@@ -1,4 +1,5 @@
 using NodaTime;
+using Npgsql;
 
 namespace OilTag.Web.Setup;
 
@@ -25,10 +26,13 @@ public sealed record OilTagSettings
 
     public string Museum { get; init; } = string.Empty;
 
+    /// <summary>Statements that come again and again are planned once a connection.</summary>
+    private static string Prepared(string connection) => connection.Length == 0 ? connection : new NpgsqlConnectionStringBuilder(connection) { MaxAutoPrepare = 120, AutoPrepareMinUsages = 2 }.ConnectionString;
+
     public static OilTagSettings From(IConfiguration c) => new()
     {
         OwnerConnection = c["OilTag:OwnerConnection"] ?? string.Empty,
-        AppConnection = c["OilTag:AppConnection"] ?? string.Empty,
+        AppConnection = Prepared(c["OilTag:AppConnection"] ?? string.Empty),
         PhotoFolder = c["Photos:Folder"] ?? Path.Combine(AppContext.BaseDirectory, "photos"),
         Demo = c.GetValue("OilTag:Demo", false),
         PlainHttp = c.GetValue("OilTag:PlainHttp", false),

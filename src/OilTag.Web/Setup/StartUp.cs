@@ -44,7 +44,7 @@ public static class StartUp
                 return $"The database lacks {missing.Count} migrations ({string.Join(", ", missing)}). Start once with OilTag__OwnerConnection set, so that they are applied.";
             }
 
-            if (s.Demo)
+            if (s.Demo && s.OwnerConnection.Length > 0)
             {
                 var ownerOptions = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), s.OwnerConnection);
                 await using var owner = new OilTagDb(ownerOptions.Options);

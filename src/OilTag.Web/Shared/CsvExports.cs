@@ -22,18 +22,17 @@ public static class CsvExports
     {
         app.MapGet("/strip.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
         {
-            var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
-            var letters = shop.Machines.ToDictionary(m => m.Id, m => m.Letter);
-            return Csv("tags.csv", shop.Tags.OrderBy(t => t.Number).Select(t => (t, s: PartStates.Of(t, shop.Today))).Select(x => new
+            var letters = await LettersAsync(db, ct);
+            var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null), ct);
+            return Csv("tags.csv", (await WorkshopQuery.TagsAsync(db, db.Tags, packages, ct)).OrderBy(t => t.Number).Select(t => (t, s: PartStates.Of(t, clock.Today))).Select(x => new
             {
                 tag = "OT " + x.t.Number.ToString(CultureInfo.InvariantCulture), machine = letters[x.t.MachineId], name = x.t.Name, state = x.s.Word, detail = x.s.Detail, place = x.t.Where, off_on = Iso(clock.Local(x.t.OpenedAt).Date),
             }));
         });
-        app.MapGet("/work.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
+        app.MapGet("/work.csv", async (OilTagDb db, CancellationToken ct) =>
         {
-            var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
-            var letters = shop.Machines.ToDictionary(m => m.Id, m => m.Letter);
-            return Csv("packages.csv", shop.Packages.OrderBy(p => p.Number).Select(p => new
+            var letters = await LettersAsync(db, ct);
+            return Csv("packages.csv", (await WorkshopQuery.PackagesAsync(db, db.Packages, ct)).Select(p => new
             {
                 package = p.Number, machine = letters[p.MachineId], title = p.Title, closed = p.Closed, booked_hours = p.BookedMinutes / 60m, left_low_hours = Math.Round(p.Remaining.Low, 2), left_likely_hours = Math.Round(p.Remaining.Likely, 2), left_high_hours = Math.Round(p.Remaining.High, 2), spent_pounds = p.SpentPence / 100m, waits_on = p.WaitingOn,
             }));
@@ -57,6 +56,8 @@ public static class CsvExports
             return Csv("log.csv", rows.Select(r => new { entry = r.Id, at = clock.Local(r.At).ToString("yyyy-MM-dd HH:mm:ss", CultureInfo.InvariantCulture), person = r.Name, sentence = r.Sentence, before = r.Before, after = r.After }));
         });
     }
+
+    private static Task<Dictionary<Guid, string>> LettersAsync(OilTagDb db, CancellationToken ct) => db.Machines.ToDictionaryAsync(m => m.Id, m => m.Letter, ct);
 
     private static string Iso(LocalDate d) => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 

@@ -84,8 +84,8 @@ public sealed class PartStateTests
         Of(Tag with { Custody = CustodyKind.Away, DueBack = Today.PlusDays(-1) }).ShouldBe(PartState.Stuck);
         Of(Tag with { Custody = CustodyKind.NotFound }).ShouldBe(PartState.NotFound);
         Of(Tag with { OpenPackages = 1, WaitingOn = "stay plugs" }).ShouldBe(PartState.Stuck);
-        Of(Tag with { ClosedPackages = 1 }).ShouldBe(PartState.Ready);
-        Of(Tag with { ClosedPackages = 1, Undecided = 1 }).ShouldBe(PartState.Off);
+        Of(Tag with { WorkDone = true }).ShouldBe(PartState.Ready);
+        Of(Tag with { WorkDone = true, Undecided = 1 }).ShouldBe(PartState.Off);
         Of(Tag with { End = TagEnd.Fitted, WaitingOn = "x" }).ShouldBe(PartState.BackOn);
         PartStates.Of(Tag with { End = TagEnd.Scrapped }, Today).Word.ShouldBe("Scrapped");
         PartStates.Of(Tag with { Custody = CustodyKind.Away, Where = "Farlow", DueBack = Today.PlusDays(15) }, Today).Detail.ShouldBe("3 weeks, Farlow");
@@ -98,10 +98,11 @@ public sealed class PartStateTests
     public void An_assembly_takes_the_state_that_most_hinders_it()
     {
         StateWords S(PartState s, string detail = "") => new(s, PartStates.Word(s), detail);
-        PartStates.OfAssembly([], string.Empty).Detail.ShouldBe("not begun");
-        PartStates.OfAssembly([S(PartState.BackOn), S(PartState.BackOn)], string.Empty).ShouldBe(S(PartState.BackOn, "2 of 2"));
-        PartStates.OfAssembly([S(PartState.BackOn), S(PartState.Ready), S(PartState.Off, "rack")], string.Empty).State.ShouldBe(PartState.Off);
-        PartStates.OfAssembly([S(PartState.BackOn)], "the keeper").ShouldBe(S(PartState.Stuck, "the keeper"));
+        PartStates.OfAssembly([], 0, string.Empty).Detail.ShouldBe("not begun");
+        PartStates.OfAssembly([], 2, string.Empty).ShouldBe(S(PartState.BackOn, "2 of 2"));
+        PartStates.OfAssembly([S(PartState.Ready), S(PartState.Off, "rack")], 1, string.Empty).ShouldBe(S(PartState.Off, "rack"));
+        PartStates.OfAssembly([S(PartState.Away, "3 weeks, Farlow")], 0, string.Empty).Detail.ShouldBe("3 weeks");
+        PartStates.OfAssembly([], 4, "the keeper").ShouldBe(S(PartState.Stuck, "the keeper"));
         PartState[] order = [PartState.Stuck, PartState.NotFound, PartState.Away, PartState.OnBench, PartState.Off, PartState.Ready, PartState.Fitted, PartState.BackOn];
         Enum.GetValues<PartState>().Order().ShouldBe(order);
     }

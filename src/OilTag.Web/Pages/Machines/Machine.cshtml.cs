@@ -25,7 +25,7 @@ public sealed class MachineModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task<IActionResult> OnGetAsync(string letter, CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, letter.ToUpperInvariant(), ct);
+        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, letter.ToUpperInvariant(), ct: ct);
         if (shop.Machines.Count == 0)
         {
             return NotFound();
@@ -34,10 +34,11 @@ public sealed class MachineModel(OilTagDb db, ShedClock clock) : PageModel
         var view = new MachineView(shop, shop.Machines[0]);
         Bay = view.Bay();
         Lines = view.Assemblies();
-        Open = [.. shop.Tags.Where(t => t.End is null).Select(t => (Tag: t, State: PartStates.Of(t, clock.Today))).OrderBy(x => x.State.State).ThenByDescending(x => x.Tag.Number)];
-        Totals = Totals.Of(shop.Packages);
+        Open = [.. shop.Tags.Select(t => (Tag: t, State: PartStates.Of(t, clock.Today))).OrderBy(x => x.State.State).ThenByDescending(x => x.Tag.Number)];
+        var id = Bay.Machine.Id;
+        Totals = Totals.Of(shop.Packages, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MachineId == id), ct));
         Hung = [.. Lines.Where(l => l.Place.Region.Length > 0)
-            .Select(l => (l.Place.Region, Worst: view.TagsWithin(l.Place.Id).Where(t => t.Tag.End is null).OrderBy(t => t.State.State).ThenByDescending(t => t.Tag.Number).Select(t => t.Tag.Number).FirstOrDefault()))
+            .Select(l => (l.Place.Region, Worst: view.TagsWithin(l.Place.Id).OrderBy(t => t.State.State).ThenByDescending(t => t.Tag.Number).Select(t => t.Tag.Number).FirstOrDefault()))
             .Where(x => x.Worst > 0)
             .Select(x => (x.Region, x.Worst))
             .DistinctBy(x => x.Worst)

@@ -22,6 +22,7 @@ public sealed class PlaceModel(OilTagDb db, ShedClock clock, Me me, PlaceWrites 
 
     public IReadOnlyList<AssemblyLine> Children { get; private set; } = [];
 
+    /// <summary>Slots whose part never came off.</summary>
     public IReadOnlyList<Place> Slots { get; private set; } = [];
 
     public IReadOnlyList<(TagFacts Tag, StateWords State)> Tags { get; private set; } = [];
@@ -99,30 +100,36 @@ public sealed class PlaceModel(OilTagDb db, ShedClock clock, Me me, PlaceWrites 
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {
-        var letter = await (from p in db.Places join m in db.Machines on p.MachineId equals m.Id where p.Id == id select m.Letter).SingleOrDefaultAsync(ct);
-        if (letter is null)
+        var found = await (from p in db.Places.AsNoTracking() join m in db.Machines on p.MachineId equals m.Id where p.Id == id select new { p, m.Letter }).SingleOrDefaultAsync(ct);
+        if (found is null)
         {
             return false;
         }
 
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, letter, ct);
+        Place = found.p;
+        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, found.Letter, forecast: false, ct);
         Machine = shop.Machines[0];
         var view = new MachineView(shop, Machine);
-        var tree = new PlaceTree(shop.Places.Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard)));
-        Place = shop.Places.Single(p => p.Id == id);
+        var nodes = shop.Assemblies.Where(p => p.Id != id).Append(Place).Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard));
+        var tree = new PlaceTree(nodes);
         Path = [.. tree.PathUp(id).Skip(1).Reverse()];
         Holds = tree.StandardAt(id, Machine.Standard, Machine.Name);
-        var within = tree.Within(id);
+        var within = tree.Within(id).ToList();
         var lines = view.Assemblies();
         Children = [.. lines.Where(l => l.Place.ParentId == id)];
-        Slots = [.. shop.Places.Where(p => p.ParentId == id && p.Kind == PlaceKind.Slot).OrderBy(p => p.Order)];
-        Tags = [.. view.TagsWithin(id).OrderBy(t => t.State.State).ThenBy(t => t.Tag.Number)];
-        Packages = [.. shop.Packages.Where(p => within.Contains(p.PlaceId)).OrderBy(p => p.Closed).ThenBy(p => p.Number)];
+        Slots = await db.Places.AsNoTracking().Where(p => p.ParentId == id && p.Kind == PlaceKind.Slot && !db.Tags.Any(t => t.SlotId == p.Id)).OrderBy(p => p.Order).ToListAsync(ct);
+
+        // In it is what hangs under its assemblies, or what is at the slot itself.
+        var places = db.Places.Where(p => within.Contains(p.Id) || (p.ParentId != null && within.Contains(p.ParentId.Value))).Select(p => p.Id);
+        var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => places.Contains(k.PlaceId)), ct);
+        Packages = [.. packages.OrderBy(p => p.Closed).ThenBy(p => p.Number)];
+        var tags = await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => places.Contains(t.SlotId)), Packages, ct);
+        Tags = [.. tags.GroupBy(t => t.SlotId).Select(g => g.MaxBy(t => t.OpenedAt)!).Select(t => (Tag: t, State: PartStates.Of(t, clock.Today))).OrderBy(t => t.State.State).ThenBy(t => t.Tag.Number)];
         State = lines.FirstOrDefault(l => l.Place.Id == id)?.State ?? (Tags.Count > 0 ? Tags[0].State : new StateWords(PartState.Fitted, "Fitted", "as found"));
         var rows = await (
             from f in db.Findings.AsNoTracking()
             join p in db.Places on f.PlaceId equals p.Id
-            where within.Contains(f.PlaceId)
+            where places.Contains(f.PlaceId)
             orderby f.Number descending
             select new { f.Number, f.What, p.Name, p.Hand, p.Position }).Take(20).ToListAsync(ct);
         Findings = [.. rows.Select(r => (r.Number, r.What, PlaceNames.Full(r.Name, r.Hand, r.Position)))];

@@ -15,7 +15,7 @@ public sealed class ShedModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task OnGetAsync(CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
+        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, ct: ct);
         Bays = shop.Bays();
         Late = await WorkshopQuery.LateWorkersAsync(db, clock.Today, 8, ct);
     }

@@ -16,11 +16,11 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task OnGetAsync(CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
+        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, ct: ct);
         Machines = shop.Machines;
         Rows = [.. shop.Milestones.Select(m => (m, shop.Calendar.Count(clock.Today, m.On), Shares(shop, m)))];
     }
 
     private static IReadOnlyList<(Machine, Forecast)> Shares(Workshop shop, Milestone m) =>
-        [.. shop.Machines.Where(x => shop.Packages.Any(p => p.MilestoneId == m.Id && p.MachineId == x.Id && !p.Closed)).Select(x => (x, shop.Forecast(m, x.Id)))];
+        [.. shop.Machines.Where(x => shop.Packages.Any(p => p.MilestoneId == m.Id && p.MachineId == x.Id)).Select(x => (x, shop.Forecast(m, x.Id)))];
 }

@@ -23,7 +23,7 @@ public sealed class MilestoneModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
+        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, ct: ct);
         if (shop.Milestones.FirstOrDefault(m => m.Id == id) is not { } milestone)
         {
             return NotFound();
@@ -32,9 +32,9 @@ public sealed class MilestoneModel(OilTagDb db, ShedClock clock) : PageModel
         Milestone = milestone;
         Countdown = shop.Calendar.Count(clock.Today, milestone.On);
         var mine = shop.Packages.Where(p => p.MilestoneId == id).ToList();
-        Totals = Totals.Of(mine);
-        Packages = [.. mine.OrderBy(p => p.Closed).ThenBy(p => p.WaitingOn.Length > 0 ? 0 : 1).ThenByDescending(p => p.Remaining.Likely).Select(p => (p, shop.Machines.First(m => m.Id == p.MachineId)))];
-        Shares = [.. shop.Machines.Where(m => mine.Exists(p => p.MachineId == m.Id && !p.Closed)).Select(m => (m, shop.Forecast(milestone, m.Id)))];
+        Totals = Totals.Of(mine, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MilestoneId == id), ct));
+        Packages = [.. mine.OrderBy(p => p.WaitingOn.Length > 0 ? 0 : 1).ThenByDescending(p => p.Remaining.Likely).Select(p => (p, shop.Machines.First(m => m.Id == p.MachineId)))];
+        Shares = [.. shop.Machines.Where(m => mine.Exists(p => p.MachineId == m.Id)).Select(m => (m, shop.Forecast(milestone, m.Id)))];
         return Page();
     }
 }

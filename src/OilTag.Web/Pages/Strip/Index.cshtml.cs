@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Strip;
 using OilTag.Data;
@@ -34,13 +35,24 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task OnGetAsync(CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, null, ct);
-        Machines = shop.Machines;
-        var byId = shop.Machines.ToDictionary(m => m.Id);
-        var all = shop.Tags.Select(t => (Tag: t, State: PartStates.Of(t, clock.Today), Machine: byId[t.MachineId]))
-            .Where(x => Letter is null || x.Machine.Letter == Letter).ToList();
-        Counts = all.GroupBy(x => x.State.State).OrderBy(g => g.Key).ToDictionary(g => g.Key, g => g.Count());
-        var shown = all.Where(x => Wanted is null ? x.Tag.End is null : Say.Mark(x.State.State) == Wanted).OrderBy(x => x.State.State).ThenByDescending(x => x.Tag.Number).ToList();
+        Machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
+        var byId = Machines.ToDictionary(m => m.Id);
+        var machineId = Machines.FirstOrDefault(m => m.Letter == Letter)?.Id;
+        var all = db.Tags.Where(t => machineId == null || t.MachineId == machineId);
+        var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null && k.TagId != null && (machineId == null || k.MachineId == machineId)), ct);
+        var ended = await all.CountAsync(t => t.End != null, ct);
+        var open = (await WorkshopQuery.TagsAsync(db, all.Where(t => t.End == null), packages, ct)).Select(t => (Tag: t, State: PartStates.Of(t, clock.Today), Machine: byId[t.MachineId])).ToList();
+        Counts = open.GroupBy(x => x.State.State).OrderBy(g => g.Key).Select(g => (g.Key, Count: g.Count())).Append((PartState.BackOn, ended)).ToDictionary(g => g.Item1, g => g.Item2);
+        if (Wanted == Say.Mark(PartState.BackOn))
+        {
+            Total = ended;
+            Sheet = Math.Clamp(Sheet, 1, Sheets);
+            var page = await WorkshopQuery.TagsAsync(db, all.Where(t => t.End != null).OrderByDescending(t => t.Number).Skip((Sheet - 1) * PageSize).Take(PageSize), packages, ct);
+            Tags = [.. page.OrderByDescending(t => t.Number).Select(t => (t, PartStates.Of(t, clock.Today), byId[t.MachineId]))];
+            return;
+        }
+
+        var shown = open.Where(x => Wanted is null || Say.Mark(x.State.State) == Wanted).OrderBy(x => x.State.State).ThenByDescending(x => x.Tag.Number).ToList();
         Total = shown.Count;
         Sheet = Math.Clamp(Sheet, 1, Sheets);
         Tags = [.. shown.Skip((Sheet - 1) * PageSize).Take(PageSize)];
