@@ -67,8 +67,9 @@ services.AddSingleton(settings);
 services.AddSingleton<IClock>(NodaTime.SystemClock.Instance);
 services.AddSingleton(new PhotoStore(settings.PhotoFolder));
 services.AddSingleton<ShedClock>();
-services.AddDbContextPool<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
-services.AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<Me>();
+services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
+services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
+services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
@@ -7,39 +8,77 @@ using OilTag.Core.Work;
 
 namespace OilTag.Data.Machines;
 
-/// <summary>Loads what the shed, a machine, an assembly and a milestone are worked out from, in eight commands whatever the size.</summary>
-public static class WorkshopQuery
+/// <summary>
+/// Loads what the shed, a machine, an assembly and a milestone are worked out from, in nine commands whatever the size. The work and the places
+/// are read at the same time over two connections. What was loaded is kept until something is recorded: every write moves the record's stamp on.
+/// </summary>
+public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
 {
+    // As many as there are machines and one more; a letter that is no machine's is never kept.
+    private readonly ConcurrentDictionary<string, (long Stamp, Workshop Shop)> kept = new(StringComparer.Ordinal);
+
+    /// <param name="today">Today.</param>
     /// <param name="letter">One machine, or null for all.</param>
-    /// <param name="forecast">False leaves out what only a forecast needs: milestones, sessions and hours.</param>
-    public static async Task<Workshop> LoadAsync(OilTagDb db, LocalDate today, string? letter = null, bool forecast = true, CancellationToken ct = default)
+    public async Task<Workshop> LoadAsync(LocalDate today, string? letter = null, CancellationToken ct = default)
     {
-        ArgumentNullException.ThrowIfNull(db);
+        await using var db = await contexts.CreateDbContextAsync(ct);
+
+        // Read before the facts: a write that comes between makes the kept result look older than it is, never newer.
+        var stamp = await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct);
+        if (kept.TryGetValue(letter ?? string.Empty, out var last) && last.Stamp == stamp && last.Shop.Today == today)
+        {
+            return last.Shop;
+        }
+
+        var shop = await ReadAsync(db, today, letter, ct);
+        if (shop.Machines.Count > 0)
+        {
+            kept[letter ?? string.Empty] = (stamp, shop);
+        }
+
+        return shop;
+    }
+
+    private async Task<Workshop> ReadAsync(OilTagDb db, LocalDate today, string? letter, CancellationToken ct)
+    {
         var machines = await db.Machines.AsNoTracking().Where(m => letter == null || m.Letter == letter).OrderBy(m => m.Bay).ToListAsync(ct);
         var one = letter is not null && machines.Count == 1 ? machines[0].Id : (Guid?)null;
-        var packages = await PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null && (one == null || k.MachineId == one)), ct);
+        var work = WorkAsync(one, ct);
         var from = today.PlusWeeks(-Workshop.PaceWeeks);
-        return new Workshop
+        var shop = new Workshop
         {
             Today = today,
             Machines = machines,
             Assemblies = await db.Places.AsNoTracking().Where(p => p.Kind == PlaceKind.Assembly && (one == null || p.MachineId == one)).ToListAsync(ct),
-            Tags = await TagsAsync(db, db.Tags.Where(t => t.End == null && (one == null || t.MachineId == one)), packages, ct),
-            BackOn = await BackOnAsync(db, one, ct),
-            Packages = packages,
-            Milestones = !forecast ? [] : await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct),
-            Calendar = forecast ? await CalendarAsync(db, ct) : new SessionCalendar([]),
-            Worked = !forecast ? [] : await (
+            Tags = [],
+            Packages = [],
+            BackOn = await WorkshopQuery.BackOnAsync(db, one, ct),
+            Milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct),
+            Calendar = await WorkshopQuery.CalendarAsync(db, ct),
+            Worked = await (
                 from h in db.Hours
                 join k in db.Packages on h.PackageId equals k.Id
                 where h.On >= @from && (one == null || k.MachineId == one)
                 group h by new { k.MachineId, h.On } into g
                 select new WorkedDay(g.Key.MachineId, g.Key.On, g.Sum(h => h.Minutes))).ToListAsync(ct),
         };
+        var (packages, tags) = await work;
+        return shop with { Packages = packages, Tags = tags };
     }
 
+    private async Task<(IReadOnlyList<PackageFacts> Packages, IReadOnlyList<TagFacts> Tags)> WorkAsync(Guid? one, CancellationToken ct)
+    {
+        await using var db = await contexts.CreateDbContextAsync(ct);
+        var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null && (one == null || k.MachineId == one)), ct);
+        return (packages, await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.End == null && (one == null || t.MachineId == one)), packages, ct));
+    }
+}
+
+/// <summary>Facts about tags and packages, and sums of what is closed.</summary>
+public static class WorkshopQuery
+{
     /// <summary>How many slots of each assembly have their part back on and not off again.</summary>
-    private static Task<Dictionary<Guid, int>> BackOnAsync(OilTagDb db, Guid? machineId, CancellationToken ct) => (
+    internal static Task<Dictionary<Guid, int>> BackOnAsync(OilTagDb db, Guid? machineId, CancellationToken ct) => (
         from f in db.Fittings
         join s in db.Places on f.SlotId equals s.Id
         where f.Kind == FittingKind.Final && f.Until == null && s.ParentId != null && (machineId == null || s.MachineId == machineId)

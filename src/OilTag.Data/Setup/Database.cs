@@ -58,7 +58,7 @@ public static class Database
               raise exception 'The record is only added to: % on % is refused.', tg_op, tg_table_name using errcode = '23001';
             end $$;
             {triggers}
-            revoke insert, update, delete, truncate on migrations_history from {r};
+            revoke insert, update, delete, truncate on migrations_history, record_stamp from {r};
             """;
         await using var transaction = await connection.BeginTransactionAsync(ct);
         await using var command = new NpgsqlCommand(sql, connection, transaction);

@@ -9,7 +9,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Machines;
 
 /// <summary>One machine: its drawing with the breakdown, beside its tags.</summary>
-public sealed class MachineModel(OilTagDb db, ShedClock clock) : PageModel
+public sealed class MachineModel(OilTagDb db, WorkshopLoader workshop, ShedClock clock) : PageModel
 {
     public const int MostTags = 24;
 
@@ -25,7 +25,7 @@ public sealed class MachineModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task<IActionResult> OnGetAsync(string letter, CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, letter.ToUpperInvariant(), ct: ct);
+        var shop = await workshop.LoadAsync(clock.Today, letter.ToUpperInvariant(), ct: ct);
         if (shop.Machines.Count == 0)
         {
             return NotFound();

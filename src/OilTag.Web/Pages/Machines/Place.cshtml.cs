@@ -10,7 +10,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Machines;
 
 /// <summary>One place of a breakdown: an assembly with what hangs under it, or a slot; and its form for a lead.</summary>
-public sealed class PlaceModel(OilTagDb db, ShedClock clock, Me me, PlaceWrites writes) : FormPage
+public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock clock, Me me, PlaceWrites writes) : FormPage
 {
     public Machine Machine { get; private set; } = null!;
 
@@ -107,7 +107,7 @@ public sealed class PlaceModel(OilTagDb db, ShedClock clock, Me me, PlaceWrites 
         }
 
         Place = found.p;
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, found.Letter, forecast: false, ct);
+        var shop = await workshop.LoadAsync(clock.Today, found.Letter, ct);
         Machine = shop.Machines[0];
         var view = new MachineView(shop, Machine);
         var nodes = shop.Assemblies.Where(p => p.Id != id).Append(Place).Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard));
@@ -121,9 +121,11 @@ public sealed class PlaceModel(OilTagDb db, ShedClock clock, Me me, PlaceWrites 
 
         // In it is what hangs under its assemblies, or what is at the slot itself.
         var places = db.Places.Where(p => within.Contains(p.Id) || (p.ParentId != null && within.Contains(p.ParentId.Value))).Select(p => p.Id);
-        var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => places.Contains(k.PlaceId)), ct);
-        Packages = [.. packages.OrderBy(p => p.Closed).ThenBy(p => p.Number)];
-        var tags = await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => places.Contains(t.SlotId)), Packages, ct);
+        var here = Place.Kind == PlaceKind.Slot;
+        Packages = [.. shop.Packages.Where(k => here ? k.PlaceId == id : within.Contains(k.AssemblyId)), .. await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt != null && places.Contains(k.PlaceId)), ct)];
+        var ended = await (from t in db.Tags join s in db.Places on t.SlotId equals s.Id where t.End != null && places.Contains(t.SlotId) select new { t.Id, t.Number, t.MachineId, t.SlotId, s.Name, s.Hand, s.Position, t.End, t.OpenedAt }).ToListAsync(ct);
+        var tags = shop.Tags.Where(t => here ? t.SlotId == id : within.Contains(t.AssemblyId))
+            .Concat(ended.Select(t => new TagFacts { TagId = t.Id, Number = t.Number, MachineId = t.MachineId, SlotId = t.SlotId, Name = PlaceNames.Full(t.Name, t.Hand, t.Position), End = t.End, OpenedAt = t.OpenedAt }));
         Tags = [.. tags.GroupBy(t => t.SlotId).Select(g => g.MaxBy(t => t.OpenedAt)!).Select(t => (Tag: t, State: PartStates.Of(t, clock.Today))).OrderBy(t => t.State.State).ThenBy(t => t.Tag.Number)];
         State = lines.FirstOrDefault(l => l.Place.Id == id)?.State ?? (Tags.Count > 0 ? Tags[0].State : new StateWords(PartState.Fitted, "Fitted", "as found"));
         var rows = await (

@@ -7,7 +7,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Machines;
 
 /// <summary>All machines at once.</summary>
-public sealed class ShedModel(OilTagDb db, ShedClock clock) : PageModel
+public sealed class ShedModel(OilTagDb db, WorkshopLoader workshop, ShedClock clock) : PageModel
 {
     public IReadOnlyList<Bay> Bays { get; private set; } = [];
 
@@ -15,7 +15,7 @@ public sealed class ShedModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task OnGetAsync(CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, ct: ct);
+        var shop = await workshop.LoadAsync(clock.Today, ct: ct);
         Bays = shop.Bays();
         Late = await WorkshopQuery.LateWorkersAsync(db, clock.Today, 8, ct);
     }

@@ -1,14 +1,13 @@
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using OilTag.Core.Machines;
 using OilTag.Core.Planning;
-using OilTag.Data;
 using OilTag.Data.Machines;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Plan;
 
 /// <summary>The milestones with their forecast, machine by machine.</summary>
-public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
+public sealed class IndexModel(WorkshopLoader workshop, ShedClock clock) : PageModel
 {
     public IReadOnlyList<(Milestone Milestone, string Countdown, IReadOnlyList<(Machine Machine, Forecast Forecast)> Shares)> Rows { get; private set; } = [];
 
@@ -16,7 +15,7 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task OnGetAsync(CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, ct: ct);
+        var shop = await workshop.LoadAsync(clock.Today, ct: ct);
         Machines = shop.Machines;
         Rows = [.. shop.Milestones.Select(m => (m, shop.Calendar.Count(clock.Today, m.On), Shares(shop, m)))];
     }

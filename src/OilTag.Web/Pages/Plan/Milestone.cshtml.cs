@@ -9,7 +9,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Plan;
 
 /// <summary>One milestone: how likely, when, and how that was worked out; what it needs.</summary>
-public sealed class MilestoneModel(OilTagDb db, ShedClock clock) : PageModel
+public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, ShedClock clock) : PageModel
 {
     public Milestone Milestone { get; private set; } = null!;
 
@@ -23,7 +23,7 @@ public sealed class MilestoneModel(OilTagDb db, ShedClock clock) : PageModel
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
     {
-        var shop = await WorkshopQuery.LoadAsync(db, clock.Today, ct: ct);
+        var shop = await workshop.LoadAsync(clock.Today, ct: ct);
         if (shop.Milestones.FirstOrDefault(m => m.Id == id) is not { } milestone)
         {
             return NotFound();
