@@ -69,7 +69,7 @@ services.AddSingleton(new PhotoStore(settings.PhotoFolder));
 services.AddSingleton<ShedClock>();
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {
@@ -123,8 +123,7 @@ services.AddAntiforgery(o =>
 services.AddAuthorizationBuilder()
     .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build())
     .AddPolicy(Policies.Record, p => p.RequireRole(Roles.Helper, Roles.Lead, Roles.Inspector, Roles.Keeper))
-    .AddPolicy(Policies.Lead, p => p.RequireRole(Roles.Lead, Roles.Keeper))
-    .AddPolicy(Policies.Inspect, p => p.RequireRole(Roles.Inspector));
+    .AddPolicy(Policies.Keep, p => p.RequireRole(Roles.Keeper));
 services.AddRazorPages()
     .AddMvcOptions(o =>
     {

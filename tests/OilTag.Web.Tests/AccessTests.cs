@@ -189,6 +189,77 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         protected override bool Demo => false;
     }
 
+    /// <summary>From an empty database to the first tag, with nothing but the pages.</summary>
+    [Fact]
+    public async Task A_keeper_fills_an_empty_shed_and_a_helper_takes_the_first_part_off()
+    {
+        await using var empty = new EmptyShed();
+        await empty.InitializeAsync();
+        using var keeper = await empty.WithPasswordAsync("anwen", EmptyShed.Password);
+        await keeper.OpenAsync("/");
+        keeper.Text.ShouldContain("No machine yet");
+        await keeper.OpenAsync("/keep");
+        (await keeper.PostAsync("/keep?handler=Machine", ("Letter", "F"), ("Name", "Teasel"), ("Year", "1066"), ("Tin", "gold"), ("Assemblies", " under nothing"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        keeper.Beside("Letter").ShouldContain("F, R and W stand for findings");
+        keeper.Beside("What").ShouldContain("Say what it is");
+        keeper.Beside("Year").ShouldContain("1700 to");
+        keeper.Beside("Assemblies").ShouldContain("hangs under nothing");
+        keeper.Typed("Name").ShouldBe("Teasel");
+        (await keeper.PostAsync("/keep?handler=Machine", ("Letter", "t"), ("Name", "Teasel"), ("What", "thresher"), ("Year", "1912"), ("Kind", "Other"), ("Standard", "Demonstrate"), ("Tin", "teal"), ("Assemblies", "Drum\n  Beater, left\n  Beater, right\nShaker"))).Headers.Location!.ToString().ShouldBe("/machines/T");
+        await keeper.OpenAsync("/machines/T");
+        keeper.Page.QuerySelectorAll(".drawing a").Length.ShouldBe(4);
+        var drum = await empty.AskAsync(db => db.Places.Where(p => p.Name == "Drum").Select(p => p.Id).SingleAsync());
+        await keeper.OpenAsync($"/places/{drum}");
+        (await keeper.PostAsync($"/places/{drum}?handler=Under", ("Assemblies", "Concave"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await keeper.OpenAsync("/keep");
+        await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", "2001-01-01"));
+        keeper.Beside("MilestoneOn").ShouldContain("still to come");
+        (await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", DateTime.UtcNow.AddDays(200).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture)), ("MilestoneFixed", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await keeper.OpenAsync("/keep");
+        await keeper.PostAsync("/keep?handler=Session", ("SessionDay", "Saturday"), ("SessionFrom", "16:00"), ("SessionUntil", "10:00"));
+        keeper.Beside("SessionFrom").ShouldContain("closes before it opens");
+        (await keeper.PostAsync("/keep?handler=Session", ("SessionDay", "Saturday"), ("SessionFrom", "10:00"), ("SessionUntil", "16:00"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await keeper.OpenAsync("/keep");
+        await keeper.PostAsync("/keep?handler=Person", ("PersonName", "Bede Hay"), ("SignIn", "anwen"), ("Password", "short"), ("Role", "king"));
+        keeper.Beside("SignIn").ShouldContain("already");
+        keeper.Beside("Password").ShouldContain("12 characters");
+        keeper.Beside("Role").ShouldContain("Choose what they do");
+        (await keeper.PostAsync("/keep?handler=Person", ("PersonName", "Bede Hay"), ("SignIn", "bede"), ("Password", "a-first-password"), ("Role", "helper"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        using var helper = await empty.WithPasswordAsync("bede", "a-first-password");
+        (await helper.GetAsync("/keep")).Headers.Location!.ToString().ShouldContain("/not-allowed");
+        await helper.OpenAsync("/strip/take-off?m=T");
+        (await helper.PostAsync("/strip/take-off?m=T", ("Name", "Beater bar"), ("AssemblyId", drum.ToString()), ("Reason", "worn"), ("Custody", "Shelf"), ("Where", "rack 1"))).Headers.Location!.ToString().ShouldBe("/t/1");
+        foreach (var page in new[] { "/", "/machines/T", "/t/1", "/strip", "/survey", "/work", "/make", "/plan", "/today", "/log" })
+        {
+            await helper.OpenAsync(page);
+        }
+    }
+
+    /// <summary>A real installation with nothing in it but its first keeper.</summary>
+    public sealed class EmptyShed : Shed
+    {
+        public const string Password = "a-long-enough-one";
+
+        protected override bool Demo => false;
+
+        protected override async Task<TestDatabase> DatabaseAsync()
+        {
+            var empty = await TestDatabase.EmptyAsync();
+            var settings = TestDatabase.Settings(empty.Owner, empty.App, PhotoFolder, demo: false);
+            (await Setup.StartUp.PrepareAsync(settings)).ShouldBeNull();
+            await Setup.StartUp.AddKeeperAsync(settings, "Anwen Post", "anwen", Password);
+            return empty;
+        }
+
+        public async Task<Visitor> WithPasswordAsync(string name, string password)
+        {
+            var visitor = await AsAsync(null);
+            await visitor.GetAsync("/sign-in");
+            (await visitor.PostAsync("/sign-in", ("Name", name), ("Password", password))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+            return visitor;
+        }
+    }
+
     [Fact]
     public async Task The_demo_people_are_not_offered_and_not_let_in()
     {

@@ -25,10 +25,12 @@ public class Shed : IAsyncLifetime
 
     public virtual async ValueTask InitializeAsync()
     {
-        Database = await TestDatabase.CloneAsync();
+        Database = await DatabaseAsync();
         factory = new WebApplicationFactory<Program>().WithWebHostBuilder(Configure);
         _ = factory.Server;
     }
+
+    protected virtual Task<TestDatabase> DatabaseAsync() => TestDatabase.CloneAsync();
 
     protected void Configure(IWebHostBuilder b)
     {

@@ -101,7 +101,12 @@ public sealed class TestDatabase : IAsyncDisposable
 
     public static OilTagSettings Settings(string owner, string app, string photos, bool demo = true) => new()
     {
-        OwnerConnection = owner, AppConnection = app, PhotoFolder = photos, Demo = demo, PlainHttp = true, Zone = DateTimeZoneProviders.Tzdb["Europe/London"],
+        OwnerConnection = owner,
+        AppConnection = app,
+        PhotoFolder = photos,
+        Demo = demo,
+        PlainHttp = true,
+        Zone = DateTimeZoneProviders.Tzdb["Europe/London"],
     };
 
     private static async Task AdminAsync(string sql)

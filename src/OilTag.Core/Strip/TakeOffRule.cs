@@ -1,5 +1,5 @@
-using OilTag.Core.Measures;
 using OilTag.Core.Machines;
+using OilTag.Core.Measures;
 
 namespace OilTag.Core.Strip;
 

@@ -475,9 +475,20 @@ public sealed class DemoSeeder
             var reading = Pick(w.Readings);
             f = new Finding
             {
-                Number = number, MachineId = s.Machine.Id, PlaceId = s.Place.Id, TagId = plan.Tag.Id, What = w.Text, Cause = w.Cause, Evidence = Evidence.Measured, Feature = w.Feature,
-                Reading = MeasureReader.Read(reading, Quantity.Length).Value, Nominal = MeasureReader.Read(w.Nominal, Quantity.Length).Value, Limit = MeasureReader.Read(w.Limit, Quantity.Length).Value,
-                LimitFor = Chance(0.8) ? s.Machine.Standard : RestorationStandard.Service, FoundById = who.Id, FoundAt = at,
+                Number = number,
+                MachineId = s.Machine.Id,
+                PlaceId = s.Place.Id,
+                TagId = plan.Tag.Id,
+                What = w.Text,
+                Cause = w.Cause,
+                Evidence = Evidence.Measured,
+                Feature = w.Feature,
+                Reading = MeasureReader.Read(reading, Quantity.Length).Value,
+                Nominal = MeasureReader.Read(w.Nominal, Quantity.Length).Value,
+                Limit = MeasureReader.Read(w.Limit, Quantity.Length).Value,
+                LimitFor = Chance(0.8) ? s.Machine.Standard : RestorationStandard.Service,
+                FoundById = who.Id,
+                FoundAt = at,
             };
         }
         else
@@ -541,7 +552,15 @@ public sealed class DemoSeeder
         var total = operations.Sum(o => o.Hours.Likely);
         var package = new WorkPackage
         {
-            Number = number, MachineId = place.MachineId, PlaceId = place.Id, Title = title, FindingId = finding?.Id, TagId = plan?.Tag.Id, MilestoneId = MilestoneOf(letter)?.Id, OpenedAt = openedAt, EstimatePence = pounds * 100,
+            Number = number,
+            MachineId = place.MachineId,
+            PlaceId = place.Id,
+            Title = title,
+            FindingId = finding?.Id,
+            TagId = plan?.Tag.Id,
+            MilestoneId = MilestoneOf(letter)?.Id,
+            OpenedAt = openedAt,
+            EstimatePence = pounds * 100,
         };
         RouteCard? card = null;
         if (pairedCard is { } handed)

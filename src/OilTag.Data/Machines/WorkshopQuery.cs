@@ -147,8 +147,22 @@ public static class WorkshopQuery
             from d in ds.DefaultIfEmpty()
             select new
             {
-                t.Id, t.Number, t.MachineId, t.SlotId, s.ParentId, s.Name, s.Hand, s.Position, t.End, t.OpenedAt,
-                Kind = (CustodyKind?)c.Kind, Where = (string?)c.Where, Due = (LocalDate?)c.DueBack, Who = (string?)p.Name, Undecided = (int?)u.Count ?? 0, Done = d != null,
+                t.Id,
+                t.Number,
+                t.MachineId,
+                t.SlotId,
+                s.ParentId,
+                s.Name,
+                s.Hand,
+                s.Position,
+                t.End,
+                t.OpenedAt,
+                Kind = (CustodyKind?)c.Kind,
+                Where = (string?)c.Where,
+                Due = (LocalDate?)c.DueBack,
+                Who = (string?)p.Name,
+                Undecided = (int?)u.Count ?? 0,
+                Done = d != null,
             }).ToListAsync(ct);
         var byTag = packages.Where(p => p.TagId is not null && !p.Closed).ToLookup(p => p.TagId!.Value);
         return [.. rows.Select(r => new TagFacts
@@ -209,9 +223,31 @@ public static class WorkshopQuery
             orderby k.Number
             select new
             {
-                k.Id, k.Number, k.MachineId, k.PlaceId, AssemblyId = at.Kind == PlaceKind.Assembly ? at.Id : at.ParentId ?? at.Id, at.Name, at.Hand, at.Position, k.Title, k.TagId, k.MilestoneId, k.WaitingOn,
-                WaitingFor = (string?)p.Name, k.WaitingSince, Closed = k.ClosedAt != null, k.EstimatePence, Booked = (int?)b.Minutes ?? 0, Spent = (long?)c.Pence ?? 0,
-                Count = (int?)o.Count ?? 0, Done = (int?)o.Done ?? 0, Low = (double?)o.Low ?? 0, Likely = (double?)o.Likely ?? 0, High = (double?)o.High ?? 0, DoneLikely = (double?)o.DoneLikely ?? 0, Next = (int?)o.Next ?? 0,
+                k.Id,
+                k.Number,
+                k.MachineId,
+                k.PlaceId,
+                AssemblyId = at.Kind == PlaceKind.Assembly ? at.Id : at.ParentId ?? at.Id,
+                at.Name,
+                at.Hand,
+                at.Position,
+                k.Title,
+                k.TagId,
+                k.MilestoneId,
+                k.WaitingOn,
+                WaitingFor = (string?)p.Name,
+                k.WaitingSince,
+                Closed = k.ClosedAt != null,
+                k.EstimatePence,
+                Booked = (int?)b.Minutes ?? 0,
+                Spent = (long?)c.Pence ?? 0,
+                Count = (int?)o.Count ?? 0,
+                Done = (int?)o.Done ?? 0,
+                Low = (double?)o.Low ?? 0,
+                Likely = (double?)o.Likely ?? 0,
+                High = (double?)o.High ?? 0,
+                DoneLikely = (double?)o.DoneLikely ?? 0,
+                Next = (int?)o.Next ?? 0,
             }).ToListAsync(ct);
         return [.. rows.Select(r => new PackageFacts
         {

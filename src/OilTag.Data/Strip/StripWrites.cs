@@ -3,9 +3,9 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Machines;
+using OilTag.Core.Make;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
-using OilTag.Core.Make;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
 

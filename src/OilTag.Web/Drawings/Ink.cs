@@ -22,7 +22,14 @@ public static class Ink
 
     public static readonly IReadOnlyDictionary<string, string> Tins = new Dictionary<string, string>(StringComparer.Ordinal)
     {
-        ["harbour"] = "#1B4B73", ["peat"] = "#235A36", ["beet"] = "#7B2457", ["umber"] = "#63431C", ["teal"] = "#0F5A5E", ["plum"] = "#4C3575", ["ochre"] = "#755000", ["iron"] = "#484E54",
+        ["harbour"] = "#1B4B73",
+        ["peat"] = "#235A36",
+        ["beet"] = "#7B2457",
+        ["umber"] = "#63431C",
+        ["teal"] = "#0F5A5E",
+        ["plum"] = "#4C3575",
+        ["ochre"] = "#755000",
+        ["iron"] = "#484E54",
     };
 
     public static string Tin(string name) => Tins.GetValueOrDefault(name, "#484E54");

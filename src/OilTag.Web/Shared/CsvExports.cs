@@ -26,7 +26,13 @@ public static class CsvExports
             var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null), ct);
             return Csv("tags.csv", (await WorkshopQuery.TagsAsync(db, db.Tags, packages, ct)).OrderBy(t => t.Number).Select(t => (t, s: PartStates.Of(t, clock.Today))).Select(x => new
             {
-                tag = "OT " + x.t.Number.ToString(CultureInfo.InvariantCulture), machine = letters[x.t.MachineId], name = x.t.Name, state = x.s.Word, detail = x.s.Detail, place = x.t.Where, off_on = Iso(clock.Local(x.t.OpenedAt).Date),
+                tag = "OT " + x.t.Number.ToString(CultureInfo.InvariantCulture),
+                machine = letters[x.t.MachineId],
+                name = x.t.Name,
+                state = x.s.Word,
+                detail = x.s.Detail,
+                place = x.t.Where,
+                off_on = Iso(clock.Local(x.t.OpenedAt).Date),
             }));
         });
         app.MapGet("/work.csv", async (OilTagDb db, CancellationToken ct) =>
@@ -34,7 +40,16 @@ public static class CsvExports
             var letters = await LettersAsync(db, ct);
             return Csv("packages.csv", (await WorkshopQuery.PackagesAsync(db, db.Packages, ct)).Select(p => new
             {
-                package = p.Number, machine = letters[p.MachineId], title = p.Title, closed = p.Closed, booked_hours = p.BookedMinutes / 60m, left_low_hours = Math.Round(p.Remaining.Low, 2), left_likely_hours = Math.Round(p.Remaining.Likely, 2), left_high_hours = Math.Round(p.Remaining.High, 2), spent_pounds = p.SpentPence / 100m, waits_on = p.WaitingOn,
+                package = p.Number,
+                machine = letters[p.MachineId],
+                title = p.Title,
+                closed = p.Closed,
+                booked_hours = p.BookedMinutes / 60m,
+                left_low_hours = Math.Round(p.Remaining.Low, 2),
+                left_likely_hours = Math.Round(p.Remaining.Likely, 2),
+                left_high_hours = Math.Round(p.Remaining.High, 2),
+                spent_pounds = p.SpentPence / 100m,
+                waits_on = p.WaitingOn,
             }));
         });
         app.MapGet("/survey.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
@@ -42,7 +57,17 @@ public static class CsvExports
             var rows = await (from f in db.Findings.AsNoTracking() join p in db.Places on f.PlaceId equals p.Id join m in db.Machines on f.MachineId equals m.Id orderby f.Number select new { f, p, m.Letter }).ToListAsync(ct);
             return Csv("findings.csv", rows.Select(r => new
             {
-                finding = "F" + r.f.Number.ToString(CultureInfo.InvariantCulture), machine = r.Letter, place = r.p.FullName, what = r.f.What, reading = r.f.Reading?.Text, reading_metres = r.f.Reading?.Si, as_built = r.f.Nominal?.Text, limit = r.f.Limit?.Text, limit_for = r.f.LimitFor?.ToString(), cause = r.f.Cause, found_on = Iso(clock.Local(r.f.FoundAt).Date),
+                finding = "F" + r.f.Number.ToString(CultureInfo.InvariantCulture),
+                machine = r.Letter,
+                place = r.p.FullName,
+                what = r.f.What,
+                reading = r.f.Reading?.Text,
+                reading_metres = r.f.Reading?.Si,
+                as_built = r.f.Nominal?.Text,
+                limit = r.f.Limit?.Text,
+                limit_for = r.f.LimitFor?.ToString(),
+                cause = r.f.Cause,
+                found_on = Iso(clock.Local(r.f.FoundAt).Date),
             }));
         });
         app.MapGet("/hours.csv", async (OilTagDb db, CancellationToken ct) =>

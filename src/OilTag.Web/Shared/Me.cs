@@ -16,11 +16,8 @@ public static class Policies
     /// <summary>Everybody but visitors.</summary>
     public const string Record = "record";
 
-    /// <summary>Leads and keepers.</summary>
-    public const string Lead = "lead";
-
-    /// <summary>Inspectors.</summary>
-    public const string Inspect = "inspect";
+    /// <summary>Keepers.</summary>
+    public const string Keep = "keep";
 }
 
 /// <summary>Puts the person's id and name into the cookie, beside the roles.</summary>
@@ -54,6 +51,8 @@ public sealed class Me(IHttpContextAccessor http, OilTagDb db)
     public bool CanRecord => Roles.All.Any(r => r != Roles.Visitor && User.IsInRole(r));
 
     public bool CanLead => User.IsInRole(Roles.Lead) || User.IsInRole(Roles.Keeper);
+
+    public bool IsKeeper => User.IsInRole(Roles.Keeper);
 
     public bool IsInspector => User.IsInRole(Roles.Inspector);
 

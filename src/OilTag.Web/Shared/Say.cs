@@ -44,7 +44,14 @@ public static class Say
 
     public static string Mark(PartState s) => s switch
     {
-        PartState.Stuck => "stuck", PartState.NotFound => "lost", PartState.Away => "away", PartState.OnBench => "bench", PartState.Off => "off", PartState.Ready => "ready", PartState.BackOn => "back", _ => "fit",
+        PartState.Stuck => "stuck",
+        PartState.NotFound => "lost",
+        PartState.Away => "away",
+        PartState.OnBench => "bench",
+        PartState.Off => "off",
+        PartState.Ready => "ready",
+        PartState.BackOn => "back",
+        _ => "fit",
     };
 
     public static string Mark(Verdict v) => v switch { Verdict.Within => "good", Verdict.AtLimit => "near", Verdict.Beyond => "under", _ => "blank" };

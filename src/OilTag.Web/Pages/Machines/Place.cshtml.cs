@@ -10,7 +10,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Machines;
 
 /// <summary>One place of a breakdown: an assembly with what hangs under it, or a slot; and its form for a lead.</summary>
-public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock clock, Me me, PlaceWrites writes) : FormPage
+public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock clock, Me me, PlaceWrites writes, KeeperWrites keeper) : FormPage
 {
     public Machine Machine { get; private set; } = null!;
 
@@ -52,6 +52,9 @@ public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock c
 
     [BindProperty]
     public uint Version { get; set; }
+
+    [BindProperty]
+    public string? Assemblies { get; set; }
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
     {
@@ -95,6 +98,29 @@ public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock c
             Version = Place.Version;
         }
 
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostUnderAsync(Guid id, CancellationToken ct)
+    {
+        if (!me.CanLead)
+        {
+            return Forbid();
+        }
+
+        if (!await LoadAsync(id, ct))
+        {
+            return NotFound();
+        }
+
+        var outcome = await keeper.AddAssembliesAsync(Key, me.Id, id, Assemblies, ct);
+        if (outcome.Ok)
+        {
+            return Redirect(outcome.Result!);
+        }
+
+        Show(outcome);
+        (Name, Hand, Position, Parent, Standard, Version) = (Place.Name, Place.Hand, Place.Position, Place.ParentId, Place.Standard, Place.Version);
         return Page();
     }
 

@@ -109,7 +109,18 @@ public sealed class TakeOffModel(OilTagDb db, Me me, StripWrites writes) : FormP
 
         var entry = new TakeOffEntry
         {
-            AssemblyId = AssemblyId, SlotId = SlotId, Name = Name, Hand = Hand, Position = Position, Reason = Reason, Orientation = Orientation, Marks = Marks, Weight = Weight, Custody = Custody, Where = Where, Fasteners = fasteners,
+            AssemblyId = AssemblyId,
+            SlotId = SlotId,
+            Name = Name,
+            Hand = Hand,
+            Position = Position,
+            Reason = Reason,
+            Orientation = Orientation,
+            Marks = Marks,
+            Weight = Weight,
+            Custody = Custody,
+            Where = Where,
+            Fasteners = fasteners,
         };
         var first = string.Join(' ', FirstTicked.Select(n => n.ToString(CultureInfo.InvariantCulture)).Append(First));
         var outcome = await writes.TakeOffAsync(Key, me.Id, Machine.Id, entry, first, ct);

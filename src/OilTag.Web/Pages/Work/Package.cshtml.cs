@@ -158,7 +158,9 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
             where k.Number == number
             select new
             {
-                k, p, m,
+                k,
+                p,
+                m,
                 Tag = db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault(),
                 Finding = db.Findings.Where(f => f.Id == k.FindingId).Select(f => (int?)f.Number).FirstOrDefault(),
                 Card = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)c.Number).FirstOrDefault(),

@@ -1,0 +1,114 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.Machines;
+using OilTag.Core.People;
+using OilTag.Data.Log;
+using OilTag.Data.People;
+
+namespace OilTag.Data.Machines;
+
+/// <summary>What the keeper adds: machines with their first assemblies, milestones, sessions and people.</summary>
+public sealed class KeeperWrites(OilTagDb db, Recorder recorder, IPasswordHasher<Account> hasher)
+{
+    public Task<Recorded> AddMachineAsync(Guid key, Guid personId, MachineEntry e, MachineKind kind, RestorationStandard standard, string? drawing, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var letters = await db.Machines.Select(m => m.Letter).ToListAsync(ct);
+        var (assemblies, problems) = KeeperRules.Check(e, letters, today);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        var machine = new Machine { Letter = e.Letter!.Trim().ToUpperInvariant(), Name = e.Name!.Trim(), What = e.What!.Trim(), Year = e.Year!.Value, Kind = kind, Standard = standard, Tin = e.Tin!, Drawing = drawing ?? string.Empty, Bay = letters.Count + 1 };
+        db.Machines.Add(machine);
+        Add(machine, null, assemblies, 0);
+        recorder.Say($"added the machine {machine.Name} with {assemblies.Count} assemblies.", machine.Id);
+        return Recorded.To($"/machines/{machine.Letter}");
+    }, ct);
+
+    /// <summary>Adds assemblies to a machine, at its top or under one of its assemblies.</summary>
+    public Task<Recorded> AddAssembliesAsync(Guid key, Guid personId, Guid parentId, string? text, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var problems = new List<OilTag.Core.Problem>();
+        var assemblies = KeeperRules.ReadAssemblies(text, problems);
+        var parent = await db.Places.AsNoTracking().SingleAsync(p => p.Id == parentId, ct);
+        if (assemblies.Count == 0 && problems.Count == 0)
+        {
+            problems.Add(new OilTag.Core.Problem("Assemblies", "Type the names, one a line."));
+        }
+
+        if (parent.Kind == PlaceKind.Slot)
+        {
+            problems.Add(new OilTag.Core.Problem("Assemblies", $"{parent.FullName} holds one part and nothing below it."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        var machine = await db.Machines.SingleAsync(m => m.Id == parent.MachineId, ct);
+        Add(machine, parentId, assemblies, await db.Places.Where(p => p.ParentId == parentId).MaxAsync(p => (int?)p.Order, ct) ?? 0);
+        recorder.Say($"added {string.Join(", ", assemblies.Select(a => PlaceNames.Full(a.Name, a.Hand, null)))} under {parent.FullName}.", machine.Id, parentId);
+        return Recorded.To($"/places/{parentId}");
+    }, ct);
+
+    public Task<Recorded> AddMilestoneAsync(Guid key, Guid personId, string? name, LocalDate? on, bool isFixed, string? why, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, () =>
+    {
+        var problems = KeeperRules.CheckMilestone(name, on, why, today);
+        if (problems.Count > 0)
+        {
+            return Task.FromResult(Recorded.Refused(problems));
+        }
+
+        var milestone = new Milestone { Name = name!.Trim(), On = on!.Value, Fixed = isFixed, Why = (why ?? string.Empty).Trim() };
+        db.Milestones.Add(milestone);
+        recorder.Say($"set the milestone {milestone.Name} on {milestone.On.ToString("d MMMM yyyy", System.Globalization.CultureInfo.GetCultureInfo("en-GB"))}.");
+        return Task.FromResult(Recorded.To($"/plan/{milestone.Id}"));
+    }, ct);
+
+    public Task<Recorded> AddSessionAsync(Guid key, Guid personId, IsoDayOfWeek day, LocalTime? from, LocalTime? until, CancellationToken ct) => recorder.RecordAsync(key, personId, () =>
+    {
+        var problems = KeeperRules.CheckSession(from, until);
+        if (problems.Count > 0)
+        {
+            return Task.FromResult(Recorded.Refused(problems));
+        }
+
+        db.SessionPatterns.Add(new SessionPattern { Day = day, From = from!.Value, Until = until!.Value });
+        recorder.Say($"set a session on {day}s.");
+        return Task.FromResult(Recorded.To("/keep"));
+    }, ct);
+
+    public Task<Recorded> AddPersonAsync(Guid key, Guid personId, string? name, string? signIn, string? password, string? role, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var normal = (signIn ?? string.Empty).Trim().ToUpperInvariant();
+        var held = await db.Roles.SingleOrDefaultAsync(r => r.Name == role, ct);
+        var problems = KeeperRules.CheckPerson(name, signIn, password, held is not null, await db.Users.AnyAsync(a => a.NormalizedUserName == normal, ct));
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        var person = new Person { Name = name!.Trim() };
+        var account = new Account { PersonId = person.Id, UserName = signIn!.Trim(), NormalizedUserName = normal, SecurityStamp = Guid.NewGuid().ToString("N"), LockoutEnabled = true };
+        account.PasswordHash = hasher.HashPassword(account, password!);
+        db.People.Add(person);
+        db.Users.Add(account);
+        db.UserRoles.Add(new IdentityUserRole<Guid> { UserId = account.Id, RoleId = held!.Id });
+        recorder.Say($"let a new {role} sign in.");
+        return Recorded.To("/keep");
+    }, ct);
+
+    private void Add(Machine machine, Guid? under, IReadOnlyList<TypedAssembly> assemblies, int order)
+    {
+        var places = new List<Place>();
+        foreach (var a in assemblies)
+        {
+            places.Add(new Place { MachineId = machine.Id, ParentId = a.Under is { } u ? places[u].Id : under, Kind = PlaceKind.Assembly, Name = a.Name, Hand = a.Hand, Order = ++order });
+        }
+
+        db.Places.AddRange(places);
+    }
+}

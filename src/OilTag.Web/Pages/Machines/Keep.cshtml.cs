@@ -1,0 +1,130 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Rendering;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.Machines;
+using OilTag.Core.People;
+using OilTag.Data;
+using OilTag.Data.Log;
+using OilTag.Data.Machines;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Machines;
+
+/// <summary>Where the keeper adds machines, milestones, sessions and people.</summary>
+[Authorize(Policy = Policies.Keep)]
+public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites writes) : FormPage
+{
+    public IReadOnlyList<Machine> Machines { get; private set; } = [];
+
+    public IReadOnlyList<SessionPattern> Sessions { get; private set; } = [];
+
+    public IReadOnlyList<(string Name, string SignIn, string Role)> People { get; private set; } = [];
+
+    public IReadOnlyList<SelectListItem> Drawings { get; } = [new("None: plain blocks", ""), new("Tank locomotive", "locomotive"), new("Flying boat", "flyingboat"), new("Half-track tractor", "halftrack"), new("Lift car", "liftcar")];
+
+    [BindProperty]
+    public string? Letter { get; set; }
+
+    [BindProperty]
+    public string? Name { get; set; }
+
+    [BindProperty]
+    public string? What { get; set; }
+
+    [BindProperty]
+    public int? Year { get; set; }
+
+    [BindProperty]
+    public MachineKind Kind { get; set; } = MachineKind.Other;
+
+    [BindProperty]
+    public RestorationStandard Standard { get; set; } = RestorationStandard.Display;
+
+    [BindProperty]
+    public string? Tin { get; set; }
+
+    [BindProperty]
+    public string? Drawing { get; set; }
+
+    [BindProperty]
+    public string? Assemblies { get; set; }
+
+    [BindProperty]
+    public string? MilestoneName { get; set; }
+
+    [BindProperty]
+    public DateOnly? MilestoneOn { get; set; }
+
+    [BindProperty]
+    public bool MilestoneFixed { get; set; }
+
+    [BindProperty]
+    public string? MilestoneWhy { get; set; }
+
+    [BindProperty]
+    public IsoDayOfWeek SessionDay { get; set; } = IsoDayOfWeek.Saturday;
+
+    [BindProperty]
+    public TimeOnly? SessionFrom { get; set; }
+
+    [BindProperty]
+    public TimeOnly? SessionUntil { get; set; }
+
+    [BindProperty]
+    public string? PersonName { get; set; }
+
+    [BindProperty]
+    public new string? SignIn { get; set; }
+
+    [BindProperty]
+    public string? Password { get; set; }
+
+    [BindProperty]
+    public string? Role { get; set; }
+
+    public async Task OnGetAsync(CancellationToken ct)
+    {
+        await LoadAsync(ct);
+        Tin = KeeperRules.Tins.FirstOrDefault(t => Machines.All(m => m.Tin != t)) ?? KeeperRules.Tins[0];
+    }
+
+    public Task<IActionResult> OnPostMachineAsync(CancellationToken ct) => RunAsync(() => writes.AddMachineAsync(Key, me.Id, new MachineEntry { Letter = Letter, Name = Name, What = What, Year = Year, Tin = Tin, Assemblies = Assemblies }, Kind, Standard, Drawing, clock.Today, ct), ct);
+
+    public Task<IActionResult> OnPostMilestoneAsync(CancellationToken ct) => RunAsync(() => writes.AddMilestoneAsync(Key, me.Id, MilestoneName, MilestoneOn is { } d ? LocalDate.FromDateOnly(d) : null, MilestoneFixed, MilestoneWhy, clock.Today, ct), ct);
+
+    public Task<IActionResult> OnPostSessionAsync(CancellationToken ct) => RunAsync(() => writes.AddSessionAsync(Key, me.Id, SessionDay, SessionFrom is { } f ? LocalTime.FromTimeOnly(f) : null, SessionUntil is { } u ? LocalTime.FromTimeOnly(u) : null, ct), ct);
+
+    public Task<IActionResult> OnPostPersonAsync(CancellationToken ct) => RunAsync(() => writes.AddPersonAsync(Key, me.Id, PersonName, SignIn, Password, Role, ct), ct);
+
+    private async Task<IActionResult> RunAsync(Func<Task<Recorded>> write, CancellationToken ct)
+    {
+        if (Unreadable())
+        {
+            Show(Problems);
+        }
+        else
+        {
+            var outcome = await write();
+            if (outcome.Ok)
+            {
+                return Redirect(outcome.Result!);
+            }
+
+            Show(outcome);
+        }
+
+        Password = null;
+        await LoadAsync(ct);
+        return Page();
+    }
+
+    private async Task LoadAsync(CancellationToken ct)
+    {
+        Machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
+        Sessions = await db.SessionPatterns.AsNoTracking().ToListAsync(ct);
+        var people = await (from a in db.Users join p in db.People on a.PersonId equals p.Id join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id orderby p.Name select new { p.Name, a.UserName, Role = r.Name }).ToListAsync(ct);
+        People = [.. people.Select(p => (p.Name, p.UserName ?? string.Empty, p.Role ?? string.Empty))];
+    }
+}
