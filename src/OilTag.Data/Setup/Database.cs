@@ -15,9 +15,17 @@ public static class Database
     {
         var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), ownerConnection);
         await using var db = new OilTagDb(options.Options);
+
+        // Two that start at once prepare one after the other; the lock goes with the connection.
+        await using var turn = new NpgsqlConnection(ownerConnection);
+        await turn.OpenAsync(ct);
+        await using var wait = new NpgsqlCommand("select pg_advisory_lock(417417)", turn);
+        await wait.ExecuteNonQueryAsync(ct);
         await db.Database.MigrateAsync(ct);
         var app = new NpgsqlConnectionStringBuilder(appConnection);
         await GrantAsync(ownerConnection, app.Username ?? "oiltag_app", app.Password ?? string.Empty, ct);
+        await using var done = new NpgsqlCommand("select pg_advisory_unlock(417417)", turn);
+        await done.ExecuteNonQueryAsync(ct);
     }
 
     /// <summary>Names of migrations that this version has and the database lacks.</summary>
@@ -42,7 +50,6 @@ public static class Database
             revoke update, delete, truncate on {t} from {r};
             """));
         var sql = $"""
-            select pg_advisory_xact_lock(417);
             do $$ begin
               if not exists (select from pg_roles where rolname = {Literal(role)}) then
                 create role {r} login;
