@@ -85,6 +85,55 @@ public sealed class StartUpTests
     }
 
     [Fact]
+    public async Task A_password_is_not_in_the_log()
+    {
+        await using var database = await TestDatabase.CloneAsync();
+        var free = new TcpListener(IPAddress.Loopback, 0);
+        free.Start();
+        var address = $"http://127.0.0.1:{((IPEndPoint)free.LocalEndpoint).Port}";
+        free.Stop();
+        using var process = new Process { StartInfo = new ProcessStartInfo("dotnet", [typeof(Program).Assembly.Location]) { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false } };
+        foreach (var (name, value) in new[] { ("OilTag__AppConnection", database.App), ("Photos__Folder", Photos), ("OilTag__PlainHttp", "true"), ("ASPNETCORE_URLS", address) })
+        {
+            process.StartInfo.Environment[name] = value;
+        }
+
+        process.Start();
+        var output = process.StandardOutput.ReadToEndAsync(TestContext.Current.CancellationToken);
+        var errors = process.StandardError.ReadToEndAsync(TestContext.Current.CancellationToken);
+        try
+        {
+            using var visitor = new Visitor(new HttpClient(new HttpClientHandler { AllowAutoRedirect = false }) { BaseAddress = new Uri(address) });
+            for (var i = 0; ; i++)
+            {
+                try
+                {
+                    await visitor.GetAsync("/sign-in");
+                    break;
+                }
+                catch (HttpRequestException) when (i < 200)
+                {
+                    await Task.Delay(100, TestContext.Current.CancellationToken);
+                }
+            }
+
+            await visitor.PostAsync("/sign-in", ("Name", "una"), ("Password", "quite-a-wrong-password"));
+            visitor.Text.ShouldContain("do not match");
+            (await visitor.PostAsync("/sign-in", ("Name", "una"), ("Password", DemoSeeder.Password))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        }
+        finally
+        {
+            process.Kill();
+        }
+
+        var said = await output + await errors;
+        said.ShouldContain("/sign-in");
+        said.ShouldNotContain("quite-a-wrong-password");
+        said.ShouldNotContain(DemoSeeder.Password);
+        said.ShouldNotContain(new NpgsqlConnectionStringBuilder(database.App).Password!);
+    }
+
+    [Fact]
     public async Task Preparing_twice_and_by_two_at_once_is_harmless()
     {
         await using var empty = await TestDatabase.EmptyAsync();
