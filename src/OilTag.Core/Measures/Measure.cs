@@ -100,7 +100,7 @@ public static class MeasureFormat
     public static string Millimetres(double metres)
     {
         var mm = metres / Unit.Millimetre.Factor;
-        return Number(mm, Math.Abs(mm) >= 1000 ? 0 : Math.Abs(mm) >= 100 ? 1 : Math.Abs(mm) >= 10 ? 2 : 3) + NoBreak + "mm";
+        return Number(mm, Math.Abs(mm) >= 1000 ? 0 : Math.Abs(mm) >= 100 ? 1 : 3) + NoBreak + "mm";
     }
 
     /// <summary>A length in inches; a fraction only where it is one within a hundredth of a thou, else three or four decimals.</summary>
