@@ -19,13 +19,36 @@ public sealed class WorkshopTests
 
     private static TagFacts Tag(int number, Place at, CustodyKind custody = CustodyKind.Shelf) => new()
     {
-        TagId = Guid.NewGuid(), Number = number, MachineId = Loco.Id, SlotId = Guid.NewGuid(), AssemblyId = at.Id, Name = $"part {number}", Custody = custody, Where = "rack C2",
+        TagId = Guid.NewGuid(),
+        Number = number,
+        MachineId = Loco.Id,
+        SlotId = Guid.NewGuid(),
+        AssemblyId = at.Id,
+        Name = $"part {number}",
+        Custody = custody,
+        Where = "rack C2",
     };
 
     private static PackageFacts Package(int number, Place at, double hours = 10, string waits = "", int since = 0, Guid? tag = null) => new()
     {
-        Id = Guid.NewGuid(), Number = number, MachineId = Loco.Id, PlaceId = at.Id, AssemblyId = at.Id, Place = at.Name, Title = $"job {number}", TagId = tag, MilestoneId = Steam.Id,
-        Remaining = new HoursRange(hours, hours, hours), WaitingOn = waits, WaitingFor = waits.Length > 0 ? "Hesper" : string.Empty, WaitingSince = waits.Length > 0 ? Today.PlusDays(-since) : null, BookedMinutes = 90, SpentPence = 500, EstimatePence = 1000, Steps = 4, StepsDone = 1,
+        Id = Guid.NewGuid(),
+        Number = number,
+        MachineId = Loco.Id,
+        PlaceId = at.Id,
+        AssemblyId = at.Id,
+        Place = at.Name,
+        Title = $"job {number}",
+        TagId = tag,
+        MilestoneId = Steam.Id,
+        Remaining = new HoursRange(hours, hours, hours),
+        WaitingOn = waits,
+        WaitingFor = waits.Length > 0 ? "Hesper" : string.Empty,
+        WaitingSince = waits.Length > 0 ? Today.PlusDays(-since) : null,
+        BookedMinutes = 90,
+        SpentPence = 500,
+        EstimatePence = 1000,
+        Steps = 4,
+        StepsDone = 1,
     };
 
     private static Workshop Shop(IReadOnlyList<TagFacts> tags, IReadOnlyList<PackageFacts> packages, params (Place At, int Back)[] back) => new()
