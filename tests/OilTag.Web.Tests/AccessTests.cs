@@ -260,6 +260,24 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         }
     }
 
+    public sealed class BehindTls : Shed
+    {
+        protected override bool PlainHttp => false;
+    }
+
+    [Fact]
+    public async Task Behind_tls_every_cookie_is_for_tls_only()
+    {
+        await using var tls = new BehindTls();
+        await tls.InitializeAsync();
+        using var una = await tls.AsAsync(null);
+        var page = await una.GetAsync("/sign-in");
+        var signedIn = await una.PostAsync("/sign-in", ("Name", "una"), ("Password", Data.Demo.DemoSeeder.Password));
+        var cookies = page.Headers.GetValues("Set-Cookie").Concat(signedIn.Headers.GetValues("Set-Cookie")).ToList();
+        cookies.Count.ShouldBe(2);
+        cookies.ShouldAllBe(c => c.Contains("; secure", StringComparison.OrdinalIgnoreCase) && c.Contains("; httponly", StringComparison.OrdinalIgnoreCase));
+    }
+
     [Fact]
     public async Task The_demo_people_are_not_offered_and_not_let_in()
     {

@@ -23,6 +23,8 @@ public class Shed : IAsyncLifetime
 
     protected virtual bool Demo => true;
 
+    protected virtual bool PlainHttp => true;
+
     public virtual async ValueTask InitializeAsync()
     {
         Database = await DatabaseAsync();
@@ -38,7 +40,7 @@ public class Shed : IAsyncLifetime
         b.UseSetting("OilTag:OwnerConnection", Database.Owner);
         b.UseSetting("OilTag:AppConnection", Database.App);
         b.UseSetting("OilTag:Demo", Demo ? "true" : "false");
-        b.UseSetting("OilTag:PlainHttp", "true");
+        b.UseSetting("OilTag:PlainHttp", PlainHttp ? "true" : "false");
         b.UseSetting("OilTag:Quiet", "true");
         b.UseSetting("OilTag:SignInsAMinute", "1000");
         b.UseSetting("Photos:Folder", PhotoFolder);
@@ -47,7 +49,7 @@ public class Shed : IAsyncLifetime
     /// <summary>A browser without scripts, signed in as one of the demo people, or as nobody.</summary>
     public async Task<Visitor> AsAsync(string? person)
     {
-        var visitor = new Visitor(factory!.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false, BaseAddress = new Uri("http://localhost") }));
+        var visitor = new Visitor(factory!.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false, BaseAddress = new Uri(PlainHttp ? "http://localhost" : "https://localhost") }));
         if (person is not null)
         {
             await visitor.GetAsync("/sign-in");
