@@ -1,3 +1,4 @@
+using System.Data;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -75,6 +76,12 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder o, string connectionString) => o
         .UseNpgsql(connectionString, n => n.UseNodaTime().SetPostgresVersion(15, 0).MigrationsHistoryTable("migrations_history"))
         .UseSnakeCaseNamingConvention();
+
+    /// <summary>
+    /// From here until it is disposed of, everything that is read is as it was at one moment, so that what one command reads about is there for
+    /// the next whatever others record meanwhile.
+    /// </summary>
+    public async Task<IAsyncDisposable> MomentAsync(CancellationToken ct) => await Database.BeginTransactionAsync(IsolationLevel.RepeatableRead, ct);
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
     {

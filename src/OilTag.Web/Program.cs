@@ -127,6 +127,8 @@ services.AddAuthorizationBuilder()
 services.AddRazorPages()
     .AddMvcOptions(o =>
     {
+        o.Filters.Add(new ReadInOneMoment());
+
         // Core says what is wrong with an entry, in words; the binder only says what it cannot read at all.
         o.SuppressImplicitRequiredAttributeForNonNullableReferenceTypes = true;
         o.ModelBindingMessageProvider.SetAttemptedValueIsInvalidAccessor((value, _) => $"“{(value.Length > 30 ? value[..30] + "…" : value)}” does not fit here.");
@@ -177,7 +179,7 @@ app.MapHealthChecks("/health", new() { ResponseWriter = DatabaseCheck.WriteAsync
 app.MapGet("/health/live", () => Results.Text("alive")).AllowAnonymous();
 app.MapRazorPages();
 PhotoEndpoint.Map(app);
-CsvExports.Map(app);
+CsvExports.Map(app.MapGroup(string.Empty).AddEndpointFilter(new ReadInOneMoment()));
 
 try
 {

@@ -10,7 +10,8 @@ namespace OilTag.Data.Machines;
 
 /// <summary>
 /// Loads what the shed, a machine, an assembly and a milestone are worked out from, in nine commands whatever the size. The work and the places
-/// are read at the same time over two connections. What was loaded is kept until something is recorded: every write moves the record's stamp on.
+/// are read at the same time over two connections, as of one moment. What was loaded is kept until something is recorded: every write moves the
+/// record's stamp on.
 /// </summary>
 public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
 {
@@ -22,28 +23,31 @@ public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
     public async Task<Workshop> LoadAsync(LocalDate today, string? letter = null, CancellationToken ct = default)
     {
         await using var db = await contexts.CreateDbContextAsync(ct);
-
-        // Read before the facts: a write that comes between makes the kept result look older than it is, never newer.
-        var stamp = await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct);
-        if (kept.TryGetValue(letter ?? string.Empty, out var last) && last.Stamp == stamp && last.Shop.Today == today)
+        if (kept.TryGetValue(letter ?? string.Empty, out var last) && last.Shop.Today == today
+            && last.Stamp == await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct))
         {
             return last.Shop;
         }
 
-        var shop = await ReadAsync(db, today, letter, ct);
+        await using var moment = await db.MomentAsync(ct);
+        var at = await db.Database.SqlQuery<Moment>($"select version, pg_export_snapshot() as snapshot from record_stamp").SingleAsync(ct);
+        var shop = await ReadAsync(db, at.Snapshot, today, letter, ct);
         if (shop.Machines.Count > 0)
         {
-            kept[letter ?? string.Empty] = (stamp, shop);
+            kept[letter ?? string.Empty] = (at.Version, shop);
         }
 
         return shop;
     }
 
-    private async Task<Workshop> ReadAsync(OilTagDb db, LocalDate today, string? letter, CancellationToken ct)
+    /// <summary>A moment of the record, which a second connection can join while the first one holds it.</summary>
+    private sealed record Moment(long Version, string Snapshot);
+
+    private async Task<Workshop> ReadAsync(OilTagDb db, string snapshot, LocalDate today, string? letter, CancellationToken ct)
     {
         var machines = await db.Machines.AsNoTracking().Where(m => letter == null || m.Letter == letter).OrderBy(m => m.Bay).ToListAsync(ct);
         var one = letter is not null && machines.Count == 1 ? machines[0].Id : (Guid?)null;
-        var work = WorkAsync(one, ct);
+        var work = WorkAsync(snapshot, one, ct);
         var from = today.PlusWeeks(-Workshop.PaceWeeks);
         var shop = new Workshop
         {
@@ -66,9 +70,13 @@ public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
         return shop with { Packages = packages, Tags = tags };
     }
 
-    private async Task<(IReadOnlyList<PackageFacts> Packages, IReadOnlyList<TagFacts> Tags)> WorkAsync(Guid? one, CancellationToken ct)
+    private async Task<(IReadOnlyList<PackageFacts> Packages, IReadOnlyList<TagFacts> Tags)> WorkAsync(string snapshot, Guid? one, CancellationToken ct)
     {
         await using var db = await contexts.CreateDbContextAsync(ct);
+        await using var moment = await db.MomentAsync(ct);
+#pragma warning disable EF1002 // The server made this name a moment ago, and this statement takes no parameters.
+        await db.Database.ExecuteSqlRawAsync($"set transaction snapshot '{snapshot}'", ct);
+#pragma warning restore EF1002
         var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null && (one == null || k.MachineId == one)), ct);
         return (packages, await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.End == null && (one == null || t.MachineId == one)), packages, ct));
     }

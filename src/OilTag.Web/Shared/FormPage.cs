@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using OilTag.Core;
+using OilTag.Data;
 using OilTag.Data.Log;
 
 namespace OilTag.Web.Shared;
@@ -47,5 +48,53 @@ public abstract class FormPage : PageModel
         ModelState.Clear();
     }
 
-    protected void Show(IReadOnlyList<Problem> problems) => Show(Recorded.Refused(problems));
+    /// <summary>
+    /// Runs a write. Nothing is written when it is not allowed, when the page is not there or when a value cannot be read; a refusal draws the
+    /// page again with what was typed, over what is there by then.
+    /// </summary>
+    /// <param name="allowed">True when the person may do it.</param>
+    /// <param name="load">Loads what the page shows; false when there is no such thing. It leaves what was typed alone.</param>
+    /// <param name="write">The write; where it leads, or why not.</param>
+    /// <param name="again">Last touches before the page is drawn again.</param>
+    protected async Task<IActionResult> WriteAsync(bool allowed, Func<Task<bool>> load, Func<Task<Recorded>> write, Action? again = null)
+    {
+        ArgumentNullException.ThrowIfNull(load);
+        ArgumentNullException.ThrowIfNull(write);
+        if (!allowed)
+        {
+            return Forbid();
+        }
+
+        if (!await InOneMomentAsync(load))
+        {
+            return NotFound();
+        }
+
+        if (Unreadable())
+        {
+            Show(Recorded.Refused(Problems));
+        }
+        else
+        {
+            var outcome = await write();
+            if (outcome.Ok)
+            {
+                return Redirect(outcome.Result!);
+            }
+
+            Show(outcome);
+            await InOneMomentAsync(load);
+        }
+
+        again?.Invoke();
+        return Page();
+    }
+
+    /// <summary>Reads as of one moment, as every page that is only read does.</summary>
+    protected async Task<T> InOneMomentAsync<T>(Func<Task<T>> read)
+    {
+        ArgumentNullException.ThrowIfNull(read);
+        await using var moment = await HttpContext.RequestServices.GetRequiredService<OilTagDb>().MomentAsync(HttpContext.RequestAborted);
+        return await read();
+    }
 }

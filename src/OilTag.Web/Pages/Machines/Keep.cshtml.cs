@@ -98,33 +98,14 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
 
     public Task<IActionResult> OnPostPersonAsync(CancellationToken ct) => RunAsync(() => writes.AddPersonAsync(Key, me.Id, PersonName, SignIn, Password, Role, ct), ct);
 
-    private async Task<IActionResult> RunAsync(Func<Task<Recorded>> write, CancellationToken ct)
-    {
-        if (Unreadable())
-        {
-            Show(Problems);
-        }
-        else
-        {
-            var outcome = await write();
-            if (outcome.Ok)
-            {
-                return Redirect(outcome.Result!);
-            }
+    private Task<IActionResult> RunAsync(Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), write, () => Password = null);
 
-            Show(outcome);
-        }
-
-        Password = null;
-        await LoadAsync(ct);
-        return Page();
-    }
-
-    private async Task LoadAsync(CancellationToken ct)
+    private async Task<bool> LoadAsync(CancellationToken ct)
     {
         Machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
         Sessions = await db.SessionPatterns.AsNoTracking().ToListAsync(ct);
         var people = await (from a in db.Users join p in db.People on a.PersonId equals p.Id join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id orderby p.Name select new { p.Name, a.UserName, Role = r.Name }).ToListAsync(ct);
         People = [.. people.Select(p => (p.Name, p.UserName ?? string.Empty, p.Role ?? string.Empty))];
+        return true;
     }
 }

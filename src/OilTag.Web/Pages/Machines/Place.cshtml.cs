@@ -63,66 +63,20 @@ public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock c
             return NotFound();
         }
 
-        (Name, Hand, Position, Parent, Standard, Version) = (Place.Name, Place.Hand, Place.Position, Place.ParentId, Place.Standard, Place.Version);
+        Take();
         return Page();
     }
 
-    public async Task<IActionResult> OnPostAsync(Guid id, CancellationToken ct)
-    {
-        if (!me.CanLead)
-        {
-            return Forbid();
-        }
+    // After a change by somebody else the next press is meant for what is there now.
+    public Task<IActionResult> OnPostAsync(Guid id, CancellationToken ct) => WriteAsync(
+        me.CanLead,
+        () => LoadAsync(id, ct),
+        () => writes.EditAsync(Key, me.Id, id, new PlaceEdit(Name, Hand, Position, Parent, Standard, Version), ct),
+        () => Version = Stale ? Place.Version : Version);
 
-        if (!await LoadAsync(id, ct))
-        {
-            return NotFound();
-        }
+    public Task<IActionResult> OnPostUnderAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => keeper.AddAssembliesAsync(Key, me.Id, id, Assemblies, ct), Take);
 
-        if (Unreadable())
-        {
-            Show(Problems);
-            return Page();
-        }
-
-        var outcome = await writes.EditAsync(Key, me.Id, id, new PlaceEdit(Name, Hand, Position, Parent, Standard, Version), ct);
-        if (outcome.Ok)
-        {
-            return Redirect(outcome.Result!);
-        }
-
-        Show(outcome);
-        if (Stale)
-        {
-            // The next press is meant for what is there now.
-            Version = Place.Version;
-        }
-
-        return Page();
-    }
-
-    public async Task<IActionResult> OnPostUnderAsync(Guid id, CancellationToken ct)
-    {
-        if (!me.CanLead)
-        {
-            return Forbid();
-        }
-
-        if (!await LoadAsync(id, ct))
-        {
-            return NotFound();
-        }
-
-        var outcome = await keeper.AddAssembliesAsync(Key, me.Id, id, Assemblies, ct);
-        if (outcome.Ok)
-        {
-            return Redirect(outcome.Result!);
-        }
-
-        Show(outcome);
-        (Name, Hand, Position, Parent, Standard, Version) = (Place.Name, Place.Hand, Place.Position, Place.ParentId, Place.Standard, Place.Version);
-        return Page();
-    }
+    private void Take() => (Name, Hand, Position, Parent, Standard, Version) = (Place.Name, Place.Hand, Place.Position, Place.ParentId, Place.Standard, Place.Version);
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {

@@ -73,7 +73,7 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : FormPage
             Show(outcome);
         }
 
-        await LoadAsync(number, ct);
+        await InOneMomentAsync(() => LoadAsync(number, ct));
         return quick ? Partial("_Counts", this) : Page();
     }
 

@@ -37,22 +37,7 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, Me me, StripWrites 
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnPostAsync(int number, CancellationToken ct)
-    {
-        if (!await LoadAsync(number, ct))
-        {
-            return NotFound();
-        }
-
-        var outcome = await writes.RefitAsync(Key, me.Id, number, UseNew == true, Note, ct);
-        if (outcome.Ok)
-        {
-            return Redirect(outcome.Result!);
-        }
-
-        Show(outcome);
-        return Page();
-    }
+    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(true, () => LoadAsync(number, ct), () => writes.RefitAsync(Key, me.Id, number, UseNew == true, Note, ct));
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {

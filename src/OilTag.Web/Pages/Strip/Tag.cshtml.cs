@@ -41,6 +41,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
     public IReadOnlyList<Caution> Cautions { get; private set; } = [];
 
+    /// <summary>The custody that the form showed; another one by the time it is sent means that somebody else moved the part.</summary>
     [BindProperty]
     public Guid Seen { get; set; }
 
@@ -53,37 +54,24 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
     [BindProperty]
     public DateOnly? DueBack { get; set; }
 
-    public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : RedirectToPage("/Jump", new { q = number });
+    private Guid Now { get; set; }
 
-    public async Task<IActionResult> OnPostMoveAsync(int number, CancellationToken ct)
+    public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct)
     {
-        if (!me.CanRecord)
-        {
-            return Forbid();
-        }
-
-        var (custody, where, due, seen) = (Custody, Where, DueBack, Seen);
         if (!await LoadAsync(number, ct))
         {
-            return NotFound();
+            return RedirectToPage("/Jump", new { q = number });
         }
 
-        (Custody, Where, DueBack) = (custody, where, due);
-        if (Unreadable())
-        {
-            Show(Problems);
-            return Page();
-        }
-
-        var outcome = await writes.MoveAsync(Key, me.Id, number, seen, custody, where, due is { } d ? LocalDate.FromDateOnly(d) : null, clock.Today, ct);
-        if (outcome.Ok)
-        {
-            return Redirect(outcome.Result!);
-        }
-
-        Show(outcome);
+        (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now);
         return Page();
     }
+
+    public Task<IActionResult> OnPostMoveAsync(int number, CancellationToken ct) => WriteAsync(
+        me.CanRecord,
+        () => LoadAsync(number, ct),
+        () => writes.MoveAsync(Key, me.Id, number, Seen, Custody, Where, DueBack is { } d ? LocalDate.FromDateOnly(d) : null, clock.Today, ct),
+        () => Seen = Now);
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
@@ -114,8 +102,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Story = await LogQuery.OfTagAsync(db, found.t.Id, ct);
         TakenOffBy = Story.Count > 0 ? Story[0].Name : string.Empty;
         Cautions = [.. CautionRules.For(Slot.Name, AssemblyName).Where(c => c.Number != CautionRules.HeavyNumber || Strip.Weight is null), .. new[] { CautionRules.ForWeight(Strip.Weight) }.OfType<Caution>()];
-        Seen = await db.Custodies.Where(c => c.TagId == found.t.Id && c.Until == null).Select(c => c.Id).SingleOrDefaultAsync(ct);
-        (Custody, Where, DueBack) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly());
+        Now = await db.Custodies.Where(c => c.TagId == found.t.Id && c.Until == null).Select(c => c.Id).SingleOrDefaultAsync(ct);
         return true;
     }
 }

@@ -8,6 +8,7 @@ using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
 using OilTag.Core.Strip;
 using OilTag.Data;
+using OilTag.Data.Log;
 using OilTag.Data.Strip;
 using OilTag.Web.Shared;
 
@@ -93,18 +94,12 @@ public sealed class TakeOffModel(OilTagDb db, Me me, StripWrites writes) : FormP
         return await LoadAsync(ct) ? Page() : NotFound();
     }
 
-    public async Task<IActionResult> OnPostAsync(CancellationToken ct)
+    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(true, async () => await LoadAsync(ct) && Machine is not null, async () =>
     {
-        if (!await LoadAsync(ct) || Machine is null)
-        {
-            return NotFound();
-        }
-
         var fasteners = ReadFasteners(out var unreadable);
-        if (Unreadable() || unreadable.Count > 0)
+        if (unreadable.Count > 0)
         {
-            Show([.. Problems, .. unreadable]);
-            return Page();
+            return Recorded.Refused(unreadable);
         }
 
         var entry = new TakeOffEntry
@@ -123,15 +118,8 @@ public sealed class TakeOffModel(OilTagDb db, Me me, StripWrites writes) : FormP
             Fasteners = fasteners,
         };
         var first = string.Join(' ', FirstTicked.Select(n => n.ToString(CultureInfo.InvariantCulture)).Append(First));
-        var outcome = await writes.TakeOffAsync(Key, me.Id, Machine.Id, entry, first, ct);
-        if (outcome.Ok)
-        {
-            return Redirect(outcome.Result!);
-        }
-
-        Show(outcome);
-        return Page();
-    }
+        return await writes.TakeOffAsync(Key, me.Id, Machine!.Id, entry, first, ct);
+    });
 
     private List<FastenerEntry> ReadFasteners(out List<Problem> problems)
     {

@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Survey;
 using OilTag.Data;
-using OilTag.Data.Machines;
 using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
@@ -11,7 +10,7 @@ namespace OilTag.Web.Pages.Survey;
 
 /// <summary>Corrects a finding; what it said before stays in the log.</summary>
 [Authorize(Policy = Policies.Record)]
-public sealed class EditModel(OilTagDb db, Me me, FindingWrites writes) : FindingForm
+public sealed class EditModel(OilTagDb db, Me me, FindingWrites writes) : FindingForm(db)
 {
     public Finding Finding { get; private set; } = null!;
 
@@ -29,46 +28,21 @@ public sealed class EditModel(OilTagDb db, Me me, FindingWrites writes) : Findin
         return Page();
     }
 
-    public async Task<IActionResult> OnPostAsync(int number, CancellationToken ct)
-    {
-        if (!await LoadAsync(number, ct))
-        {
-            return NotFound();
-        }
-
-        if (Unreadable())
-        {
-            Show(Problems);
-            return Page();
-        }
-
-        var outcome = await writes.EditAsync(Key, me.Id, number, Entry, Version, ct);
-        if (outcome.Ok)
-        {
-            return Redirect(outcome.Result!);
-        }
-
-        Show(outcome);
-        if (Stale)
-        {
-            Version = Finding.Version;
-        }
-
-        return Page();
-    }
+    // After a change by somebody else the next press is meant for what is there now.
+    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(
+        true,
+        () => LoadAsync(number, ct),
+        () => writes.EditAsync(Key, me.Id, number, Entry, Version, ct),
+        () => Version = Stale ? Finding.Version : Version);
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
-        var f = await db.Findings.AsNoTracking().SingleOrDefaultAsync(x => x.Number == number, ct);
-        if (f is null)
+        if (await Db.Findings.AsNoTracking().SingleOrDefaultAsync(x => x.Number == number, ct) is not { } f)
         {
             return false;
         }
 
         Finding = f;
-        Place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == f.PlaceId, ct);
-        Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == f.MachineId, ct);
-        Holds = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(Place.Id, Machine.Standard, Machine.Name);
-        return true;
+        return await LoadPlaceAsync(f.PlaceId, ct);
     }
 }

@@ -5,6 +5,7 @@ using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
+using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.Survey;
 using OilTag.Web.Shared;
@@ -77,67 +78,19 @@ public sealed class FindingModel(OilTagDb db, Me me, FindingWrites writes) : For
         return Page();
     }
 
-    public async Task<IActionResult> OnPostDecideAsync(int number, CancellationToken ct)
-    {
-        if (!me.CanLead)
-        {
-            return Forbid();
-        }
+    public Task<IActionResult> OnPostDecideAsync(int number, CancellationToken ct) => WriteAsync(
+        me.CanLead,
+        () => LoadAsync(number, ct),
+        () => writes.DecideAsync(Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen), ct),
+        () => Seen = Stale ? Current?.Id : Seen);
 
-        if (!await LoadAsync(number, ct))
-        {
-            return NotFound();
-        }
-
-        if (Unreadable())
-        {
-            Show(Problems);
-            return Page();
-        }
-
-        var outcome = await writes.DecideAsync(Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen), ct);
-        if (outcome.Ok)
-        {
-            return Redirect(outcome.Result!);
-        }
-
-        Show(outcome);
-        if (Stale)
-        {
-            Seen = Current?.Id;
-        }
-
-        return Page();
-    }
-
-    public async Task<IActionResult> OnPostPhotoAsync(int number, IFormFile? photo, CancellationToken ct)
-    {
-        if (!me.CanRecord)
-        {
-            return Forbid();
-        }
-
-        if (!await LoadAsync(number, ct))
-        {
-            return NotFound();
-        }
-
-        Seen = Current?.Id;
-        if (photo is null || PhotoRule.CheckSize(photo.Length) is not null)
-        {
-            Show([photo is null ? new OilTag.Core.Problem("Photo", "Choose a photo first.") : PhotoRule.CheckSize(photo.Length)!]);
-            return Page();
-        }
-
-        var outcome = await writes.AddPhotoAsync(Key, me.Id, number, await FileBytes.ReadAsync(photo, ct), Caption, ct);
-        if (outcome.Ok)
-        {
-            return Redirect(outcome.Result!);
-        }
-
-        Show(outcome);
-        return Page();
-    }
+    public Task<IActionResult> OnPostPhotoAsync(int number, IFormFile? photo, CancellationToken ct) => WriteAsync(
+        me.CanRecord,
+        () => LoadAsync(number, ct),
+        async () => photo is null ? Recorded.Refused("Choose a photo first.", "Photo")
+            : PhotoRule.CheckSize(photo.Length) is { } size ? Recorded.Refused([size])
+            : await writes.AddPhotoAsync(Key, me.Id, number, await FileBytes.ReadAsync(photo, ct), Caption, ct),
+        () => Seen = Current?.Id);
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {

@@ -1,12 +1,15 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
+using OilTag.Data;
+using OilTag.Data.Machines;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Survey;
 
 /// <summary>The fields that logging and correcting a finding share.</summary>
-public abstract class FindingForm : FormPage
+public abstract class FindingForm(OilTagDb db) : FormPage
 {
     [BindProperty]
     public string? What { get; set; }
@@ -29,12 +32,28 @@ public abstract class FindingForm : FormPage
     [BindProperty]
     public RestorationStandard? LimitFor { get; set; }
 
-    public Machine Machine { get; protected set; } = null!;
+    public Machine Machine { get; private set; } = null!;
 
-    public Place Place { get; protected set; } = null!;
+    public Place Place { get; private set; } = null!;
 
     /// <summary>The standard that holds at the place, and what set it.</summary>
-    public (RestorationStandard Standard, string SetBy) Holds { get; protected set; }
+    public (RestorationStandard Standard, string SetBy) Holds { get; private set; }
+
+    protected OilTagDb Db => db;
 
     protected FindingEntry Entry => new() { What = What, Cause = Cause, Feature = Feature, Reading = Reading, Nominal = Nominal, Limit = Limit, LimitFor = LimitFor };
+
+    /// <summary>Loads the place, its machine and the standard that holds there.</summary>
+    protected async Task<bool> LoadPlaceAsync(Guid? id, CancellationToken ct)
+    {
+        var found = await (from p in db.Places.AsNoTracking() join m in db.Machines on p.MachineId equals m.Id where p.Id == id select new { p, m }).SingleOrDefaultAsync(ct);
+        if (found is null)
+        {
+            return false;
+        }
+
+        (Place, Machine) = (found.p, found.m);
+        Holds = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(Place.Id, Machine.Standard, Machine.Name);
+        return true;
+    }
 }

@@ -3,7 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Survey;
 using OilTag.Data;
-using OilTag.Data.Machines;
+using OilTag.Data.Log;
 using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
@@ -12,7 +12,7 @@ namespace OilTag.Web.Pages.Survey;
 /// <summary>Logs a finding on a tagged part or at a place, with a photo if there is one.</summary>
 [Authorize(Policy = Policies.Record)]
 [RequestSizeLimit(PhotoUpload.BodyLimit)]
-public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : FindingForm
+public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : FindingForm(db)
 {
     [BindProperty(SupportsGet = true, Name = "tag")]
     public int? TagNumber { get; set; }
@@ -31,67 +31,40 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
 
     public async Task<IActionResult> OnGetAsync(CancellationToken ct) => await LoadAsync(ct) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnPostAsync(IFormFile? photo, CancellationToken ct)
+    public Task<IActionResult> OnPostAsync(IFormFile? photo, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), () => LogAsync(photo, ct));
+
+    private async Task<Recorded> LogAsync(IFormFile? photo, CancellationToken ct)
     {
-        if (!await LoadAsync(ct))
-        {
-            return NotFound();
-        }
-
-        if (Unreadable())
-        {
-            Show(Problems);
-            return Page();
-        }
-
         byte[]? file = null;
         if (photo is { Length: > 0 })
         {
             // Checked before the finding is written, so that a bad photo never leaves half of it behind.
             if (PhotoRule.CheckSize(photo.Length) is { } size)
             {
-                Show([size]);
-                return Page();
+                return Recorded.Refused([size]);
             }
 
             file = await FileBytes.ReadAsync(photo, ct);
             if ((await PhotoStore.CleanAsync(file, ct)).Problem is { } problem)
             {
-                Show([problem]);
-                return Page();
+                return Recorded.Refused([problem]);
             }
         }
 
         var outcome = await writes.LogAsync(Key, me.Id, Place.Id, TagId, Entry, Evidence, ct);
-        if (!outcome.Ok)
-        {
-            Show(outcome);
-            return Page();
-        }
-
-        if (file is not null)
+        if (outcome.Ok && file is not null)
         {
             var number = int.Parse(outcome.Result!.Split('/')[^1], System.Globalization.CultureInfo.InvariantCulture);
             await writes.AddPhotoAsync(PhotoKey, me.Id, number, file, null, ct);
         }
 
-        return Redirect(outcome.Result!);
+        return outcome;
     }
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
-        var tag = TagNumber is { } n ? await db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == n, ct) : null;
+        var tag = TagNumber is { } n ? await Db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == n, ct) : null;
         TagId = tag?.Id;
-        var placeId = tag?.SlotId ?? PlaceId;
-        var place = await db.Places.AsNoTracking().SingleOrDefaultAsync(p => p.Id == placeId, ct);
-        if (place is null)
-        {
-            return false;
-        }
-
-        Place = place;
-        Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == place.MachineId, ct);
-        Holds = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(place.Id, Machine.Standard, Machine.Name);
-        return true;
+        return await LoadPlaceAsync(tag?.SlotId ?? PlaceId, ct);
     }
 }

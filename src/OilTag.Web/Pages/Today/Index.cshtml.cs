@@ -55,34 +55,12 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock, Me me, HoursWrites 
         On = clock.Today.ToDateOnly();
     }
 
-    public async Task<IActionResult> OnPostAsync(CancellationToken ct)
-    {
-        if (!me.CanRecord)
-        {
-            return Forbid();
-        }
+    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
+        me.CanRecord,
+        () => LoadAsync(ct),
+        () => writes.LogAsync(Key, me.Id, Package, string.IsNullOrWhiteSpace(HoursTyped) ? Hours : HoursTyped, From, On is { } d ? LocalDate.FromDateOnly(d) : null, Note, clock.Today, ct));
 
-        if (Unreadable())
-        {
-            Show(Problems);
-        }
-        else
-        {
-            var typed = string.IsNullOrWhiteSpace(HoursTyped) ? Hours : HoursTyped;
-            var outcome = await writes.LogAsync(Key, me.Id, Package, typed, From, On is { } d ? LocalDate.FromDateOnly(d) : null, Note, clock.Today, ct);
-            if (outcome.Ok)
-            {
-                return Redirect(outcome.Result!);
-            }
-
-            Show(outcome);
-        }
-
-        await LoadAsync(ct);
-        return Page();
-    }
-
-    private async Task LoadAsync(CancellationToken ct)
+    private async Task<bool> LoadAsync(CancellationToken ct)
     {
         Machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
         var today = clock.Today;
@@ -113,5 +91,6 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock, Me me, HoursWrites 
             orderby h.At descending
             select new { p.Name, k.Number, k.Title, h.Minutes, h.From, m.Letter }).ToListAsync(ct);
         TodayHours = [.. hours.Select(h => (h.Name, h.Number, h.Title, h.Minutes, h.From, h.Letter))];
+        return true;
     }
 }

@@ -108,46 +108,18 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         Version = Package.Version;
     }
 
-    private async Task<IActionResult> RunAsync(int number, bool allowed, Func<Task<Recorded>> write, CancellationToken ct)
+    private Task<IActionResult> RunAsync(int number, bool allowed, Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(allowed, () => LoadAsync(number, ct), write, () =>
     {
-        if (!allowed)
+        // The other forms of the page come without these fields; after a change by somebody else the next press is meant for what is there now.
+        if (Version == 0)
         {
-            return Forbid();
-        }
-
-        if (!await db.Packages.AnyAsync(p => p.Number == number, ct))
-        {
-            return NotFound();
-        }
-
-        if (Unreadable())
-        {
-            Show(Problems);
-        }
-        else
-        {
-            var outcome = await write();
-            if (outcome.Ok)
-            {
-                return Redirect(outcome.Result!);
-            }
-
-            Show(outcome);
-        }
-
-        await LoadAsync(number, ct);
-        if (Stale || Version == 0)
-        {
-            var (typed, pounds, milestone, waiting) = (WaitingOn, EstimatePounds, Milestone, WaitingFor);
             Take();
-            if (Stale)
-            {
-                (WaitingOn, EstimatePounds, Milestone, WaitingFor) = (typed, pounds, milestone, waiting);
-            }
         }
-
-        return Page();
-    }
+        else if (Stale)
+        {
+            Version = Package.Version;
+        }
+    });
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
