@@ -178,8 +178,12 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
     [Fact]
     public async Task A_count_cannot_exceed_the_pieces_made()
     {
+        using var una = await shed.AsAsync("una");
+        var finding = await shed.AskAsync(db => db.Findings.Where(f => f.TagId != null && !db.Decisions.Any(d => d.FindingId == f.Id)).OrderBy(f => f.Number).Select(f => f.Number).FirstAsync());
+        await una.OpenAsync($"/f/{finding}");
+        (await una.PostAsync($"/f/{finding}?handler=Decide", ("Disposition", "Remake"), ("Why", "Too far gone"), ("Left", "2"), ("Right", "0"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var card = await shed.AskAsync(db => (from c in db.RouteCards.Include(c => c.Stages) join k in db.Packages on c.PackageId equals k.Id join f in db.Findings on k.FindingId equals f.Id where f.Number == finding select c).SingleAsync());
         using var tobit = await shed.AsAsync("tobit");
-        var card = await shed.AskAsync(db => (from c in db.RouteCards.Include(c => c.Stages) join k in db.Packages on c.PackageId equals k.Id where k.ClosedAt == null && !db.StageMoves.Any(m => c.Stages.Select(s => s.Id).Contains(m.StageId)) select c).FirstAsync());
         var stages = card.Stages.OrderBy(s => s.Order).ToList();
         await tobit.OpenAsync($"/r/{card.Number}");
         (await tobit.PostAsync($"/r/{card.Number}?handler=Move", ("StageId", stages[1].Id.ToString()), ("Hand", "Left"), ("Pieces", "1"), ("Seen", "0"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);

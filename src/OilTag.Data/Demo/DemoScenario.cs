@@ -7,7 +7,7 @@ namespace OilTag.Data.Demo;
 
 /// <summary>
 /// The invented Skerry Point Transport Trust: people, machines and the words that its volunteers use. Nobody and nothing in it exists.
-/// A breakdown line reads "Name (hands) {region of the side view} =state ~trade"; a line that starts with a dash lists the parts of the assembly above it,
+/// A breakdown line reads "Name (hands) {region of the side view} =state"; a line that starts with a dash lists the parts of the assembly above it,
 /// each "Name hands positions".
 /// </summary>
 internal static class DemoScenario
@@ -16,7 +16,11 @@ internal static class DemoScenario
 
     public sealed record DemoMachine(string Letter, string Name, string What, int Year, MachineKind Kind, RestorationStandard Standard, string Tin, string Drawing, string Breakdown);
 
-    public sealed record Wear(string Text, Feature Feature, string Nominal, string Limit, string[] Readings, string Cause);
+    /// <summary>Something that is measured, on parts whose name has one of the words.</summary>
+    public sealed record Wear(string[] Parts, string Text, Feature Feature, string Nominal, string Limit, string[] Readings, string Cause);
+
+    /// <summary>Something that is seen, on parts whose name has one of the words.</summary>
+    public sealed record Sight(string[] Parts, string Text);
 
     public sealed record BigJob(string Letter, string Place, string Title, double Hours, int OpenedDaysAgo, int? ClosedDaysAgo, double Done, long Pounds, string WaitingOn = "", string WaitingFor = "", int WaitingDays = 0);
 
@@ -52,26 +56,26 @@ internal static class DemoScenario
     public static readonly DemoMachine[] Machines =
     [
         new("M", "Marram No. 3", "0-4-2 tank locomotive", 1911, MachineKind.SteamLocomotive, RestorationStandard.Service, "peat", "locomotive", """
-            Frames {frames} =back ~plate
+            Frames {frames} =back
               Main frame (LR) =back
               - Horn block - 1-2; Frame stretcher - -
               Drag box =back
               - Drag plate - -; Drawhook pin - -
-              Brake gear =back ~shaft
+              Brake gear =back
               - Brake shaft - -; Brake hanger LR 1-2; Pull rod - 1-2
-            Wheels {wheels} =back ~shaft
+            Wheels {wheels} =back
               Leading axle =back
               - Axlebox LR -; Axlebox brass LR -; Laminated spring LR -
               Driving axle =back
               - Axlebox LR -; Axlebox brass LR -; Crankpin LR -
               Trailing axle =back
               - Axlebox LR -; Radius bar - -
-            Cylinders {cyl} =bench ~casting
+            Cylinders {cyl} =bench
               Cylinder (LR) =bench
               - Cylinder cover front,back -; Piston - -; Piston ring - 1-2; Drain cock - 1-2
               Valve chest (LR) =off
               - Slide valve - -; Valve spindle - -
-            Boiler {boiler} =stuck ~plate
+            Boiler {boiler} =stuck
               Barrel =off
               - Cleading sheet - 1-3; Lagging segment - 1-3; Main steam pipe - -
               Firebox {firebox} =stuck
@@ -80,201 +84,234 @@ internal static class DemoScenario
               - Dome cover - -; Regulator valve - -
               Tubes =off
               - Tube bundle - 1-4; Front tube plate - -
-              Boiler fittings =away ~shaft
+              Boiler fittings =away
               - Safety valve LR -; Water gauge LR -; Injector LR -; Whistle - -
-            Smokebox {smokebox} =bench ~plate
+            Smokebox {smokebox} =bench
               Smokebox door =bench
               - Door - -; Door ring - -; Dart - -; Hinge strap - 1-2
-              Blast pipe =bench ~casting
+              Blast pipe =bench
               - Blast pipe - -; Blower ring - -; Petticoat - -
               Chimney {chimney} =off
               - Chimney barrel - -; Chimney cap - -
-            Side tanks {tanks} =away ~plate
+            Side tanks {tanks} =away
               Side tank (LR) =away
               - Tank shell - -; Tank lid - -; Balance pipe - -
-            Cab {cab} =ready ~plate
+            Cab {cab} =ready
               Cab roof =ready
               - Roof sheet - -; Ventilator - -; Rain strip LR -
               Cab sides =ready
               - Side sheet LR -; Window frame LR -
               Bunker {bunker} =ready
               - Bunker plate - -; Coal door - -
-            Motion {motion} =fit ~shaft
+            Motion {motion} =fit
               Connecting rod (LR) =fit
               - Big end brass - 1-2; Little end bush - -
               Valve gear (LR) =fit
               - Expansion link - -; Eccentric strap - 1-2
             """),
         new("G", "Gannet", "mail flying boat", 1938, MachineKind.Aircraft, RestorationStandard.Display, "harbour", "flyingboat", """
-            Bow {bow} =bench ~skin
+            Bow {bow} =bench
               Bow skins =bench
               - Bow plate LR 1-3; Bollard - -; Stem casting - -
               Mooring hatch =ready
               - Hatch lid - -; Hatch coaming - -
               Cockpit {cockpit} =fit
               - Windscreen frame - -; Control column LR -; Seat LR -
-            Mail hold {hold} =back ~skin
-              Hold floor =back ~wood
+            Mail hold {hold} =back
+              Hold floor =back
               - Floor board - 1-8; Floor bearer - 1-4
               Hold door =back
               - Door - -; Door latch - -; Hinge - 1-2
               Hold skins =back
               - Skin panel LR 1-3
-            Rear hull {rear} =back ~skin
+            Rear hull {rear} =back
               Tail cone =back
               - Cone skin LR -; Tail ring - -
               Rear frames =back
               - Frame - 12-17; Stringer clip LR 1-3
-            Planing bottom {bottom} =bench ~skin
+            Planing bottom {bottom} =bench
               Keel =bench
               - Keel strip - 1-3; Step plate - -
               Chine (LR) =bench
               - Chine doubler - 1-2; Spray strip - -
               Bottom skins =off
               - Bottom plate LR 1-4
-            Wing {wing} =off ~skin
+            Wing {wing} =off
               Centre section =off
               - Upper skin - 1-2; Rib - 1-4
               Outer wing (LR) =off
               - Leading edge - -; Rib - 1-3; Aileron - -; Tip bow - -
-              Struts {pylon} =back ~shaft
+              Struts {pylon} =back
               - Front strut LR -; Rear strut LR -; Strut pin - 1-4
-            Engines {engine} =away ~shaft
+            Engines {engine} =away
               Engine (LR) =away
               - Cylinder - 1-5; Magneto - 1-2; Carburettor - -
-              Propeller (LR) =away ~wood
+              Propeller (LR) =away
               - Hub - -; Blade - 1-2
-              Cowling (LR) =bench ~skin
+              Cowling (LR) =bench
               - Cowl panel - 1-2
-            Tail {tail} =ready ~skin
+            Tail {tail} =ready
               Fin and rudder =ready
               - Rudder - -; Rudder hinge - 1-3; Fin skin LR -
               Tailplane (LR) =ready
               - Elevator - -; Elevator hinge - 1-2
-            Floats {float} =stuck ~skin
+            Floats {float} =stuck
               Float (LR) =stuck
               - Keel strip - -; Float strut - 1-2; Inspection cover - 1-2
             """),
         new("L", "Ludd 40", "half-track fen tractor", 1949, MachineKind.Tractor, RestorationStandard.Demonstrate, "beet", "halftrack", """
-            Engine {engine} =back ~shaft
-              Cylinder head =back ~casting
+            Engine {engine} =back
+              Cylinder head =back
               - Head - -; Valve - 1-8; Rocker - 1-4
               Block =back
               - Liner - 1-4; Piston - 1-4; Main cap - 1-5
               Fuel system =back
               - Carburettor - -; Vaporiser - -; Fuel tap - -
-            Gearbox {gearbox} =back ~shaft
-              Gear case =back ~casting
+            Gearbox {gearbox} =back
+              Gear case =back
               - Top cover - -; Selector fork - 1-3
               Shafts =back
               - Input shaft - -; Layshaft - -; Bearing - 1-4
               Clutch =back
               - Clutch plate - -; Clutch spring - 1-3; Release fork - -
-            Front axle {axle} =back ~shaft
+            Front axle {axle} =back
               Axle beam =back
               - Beam - -; Kingpin LR -; Stub axle LR -; Track rod - -
-            Radiator {rad} =ready ~casting
+            Radiator {rad} =ready
               Radiator core =ready
               - Core - -; Header tank - -; Fan - -; Fan shroud - -
-            Final drives {drive} =ready ~shaft
+            Final drives {drive} =ready
               Final drive (LR) =ready
               - Sprocket - -; Drive hub - -; Seal carrier - -
-            Tracks {tracks} =bench ~shaft
+            Tracks {tracks} =bench
               Track (LR) =bench
               - Track pad - 1-6; Track pin - 1-4
-              Idler (LR) =off ~shaft
+              Idler (LR) =off
               - Idler wheel - -; Idler fork - -; Tension screw - -
-            Tinwork {tin} =bench ~plate
+            Tinwork {tin} =bench
               Bonnet =bench
               - Bonnet top - -; Side panel LR -; Catch - 1-2
               Mudguard (LR) =off
               - Mudguard - -; Stay - 1-2
-            Seat {seat} =fit ~wood
+            Seat {seat} =fit
               Driver's seat =fit
               - Seat pan - -; Seat spring - -
             """),
         new("B", "Cliff Lift Car B", "water-balance car", 1904, MachineKind.Carriage, RestorationStandard.Conserve, "umber", "liftcar", """
-            Car body {body} =fit ~wood
+            Car body {body} =fit
               Body frame =fit
               - Corner post LR 1-2; Cant rail LR -
               Windows =fit
               - Window sash LR 1-4
-            Roof {roof} =off ~wood
+            Roof {roof} =off
               Roof boards =off
               - Roof board - 1-6; Canvas - -
               Roof lamps =off
               - Lamp - 1-2; Lamp bracket - 1-2
-            Doors {doors} =bench ~wood
+            Doors {doors} =bench
               Door (LR) =bench
               - Door leaf - -; Runner - 1-2; Handle - -
               Gates =ready
               - Lattice gate LR -; Gate latch LR -
-            Water tank {tank} =stuck ~plate
+            Water tank {tank} =stuck
               Tank shell =stuck
               - Tank side LR -; Baffle - 1-2; Drain valve - -
-              Filling gear =off ~casting
+              Filling gear =off
               - Float valve - -; Filling funnel - -; Overflow - -
-            Underframe {under} =bench ~wood
+            Underframe {under} =bench
               Sole bar (LR) =bench
               - Sole bar - -; Truss rod - 1-2; Queen post - 1-2
               Headstock =off
               - Headstock - 1-2; Buffer LR 1-2
-            Wheels {wheels} =away ~shaft
+            Wheels {wheels} =away
               Upper axle =away
               - Wheel LR -; Axle - -; Bearing LR -
               Lower axle =away
               - Wheel LR -; Axle - -; Bearing LR -
-            Brake gear {brake} =off ~shaft
+            Brake gear {brake} =off
               Brake caliper (LR) =off
               - Brake shoe - 1-2; Brake lever - -; Return spring - -
               Governor =off
               - Governor weight - 1-2; Governor spindle - -
-            Seats =off ~wood
+            Seats =off
               Benches =off
               - Bench slat - 1-8; Bench end LR -
             """),
     ];
 
-    public static readonly Dictionary<string, Wear[]> Wears = new()
-    {
-        ["plate"] =
-        [
-            new("Wasted along the lower edge where ash and wet lay", Feature.Thickness, "3/8 in", "9/32 in", ["0.362 in", "0.341 in", "11/32 in", "0.308 in", "5/16 in", "0.291 in", "0.268 in"], "Wet ash left in over the winters"),
-            new("Pitted round the studs, deepest pit gauged", Feature.Thickness, "1/4 in", "3/16 in", ["0.243 in", "15/64 in", "0.221 in", "0.204 in", "0.196 in", "0.179 in"], "Seepage past the old joint"),
-            new("Thin in a band a hand wide, sound above and below", Feature.Thickness, "8 mm", "6 mm", ["7.6 mm", "7.2 mm", "6.9 mm", "6.3 mm", "5.7 mm"], "Water line"),
-        ],
-        ["skin"] =
-        [
-            new("Pitting under the old sealant, cleaned back and gauged", Feature.Thickness, "1.63 mm", "1.22 mm", ["1.59 mm", "1.55 mm", "1.47 mm", "1.39 mm", "1.29 mm", "1.18 mm", "0.94 mm"], "Bilge water against the plate"),
-            new("Filler under the paint; skin beneath dressed flat and gauged", Feature.Thickness, "64 thou", "48 thou", ["63 thou", "61 thou", "58 thou", "52 thou", "49 thou", "44 thou"], "An old dent filled and painted over"),
-            new("Rivet hole drawn oval by the tail", Feature.Bore, "3.2 mm", "3.6 mm", ["3.25 mm", "3.3 mm", "3.4 mm", "3.5 mm", "3.7 mm"], "Worked loose in service"),
-        ],
-        ["shaft"] =
-        [
-            new("Journal scored and under size", Feature.Shaft, "2.4990 in", "2.4960 in", ["2.4988 in", "2.4981 in", "2.4972 in", "2.4967 in", "2.4955 in"], "Ran dry once by the look of it"),
-            new("Bore worn on the thrust side", Feature.Bore, "4.0000 in", "4.0080 in", ["4.0010 in", "4.0030 in", "4.0062 in", "4.0070 in", "4.0095 in"], "Grit through the missing filter"),
-            new("Play in the pin, measured with the dial", Feature.Clearance, "3 thou", "15 thou", ["4 thou", "7 thou", "10 thou", "14 thou", "18 thou"], "No grease nipple on this side"),
-        ],
-        ["casting"] =
-        [
-            new("Face eroded at the gasket, depth left measured", Feature.Thickness, "12.5 mm", "11 mm", ["12.4 mm", "12.1 mm", "11.7 mm", "11.2 mm", "10.6 mm"], "Blowing joint, let go for years"),
-            new("Bore corroded at the top of the travel", Feature.Bore, "85 mm", "85.5 mm", ["85.05 mm", "85.1 mm", "85.31 mm", "85.42 mm", "85.6 mm"], "Stood wet over one winter"),
-        ],
-        ["wood"] =
-        [
-            new("Soft at the foot; sound depth probed from the face", Feature.Thickness, "2 1/2 in", "2 in", ["2 7/16 in", "2 3/8 in", "2 1/4 in", "2 1/8 in", "1 7/8 in"], "Blocked drain hole at the lowest point"),
-            new("Tongue worn, plays in its groove", Feature.Clearance, "1/32 in", "1/8 in", ["3/64 in", "1/16 in", "3/32 in", "7/64 in", "5/32 in"], "Every passenger leans on it"),
-        ],
-    };
+    private static readonly string[] Boards = ["Floor b", "post", "rail", "sash", "Roof board", "Door leaf", "Sole bar", "Headstock", "slat", "Bench end"];
 
-    public static readonly Dictionary<string, string[]> Seen = new()
-    {
-        ["plate"] = ["Old patch, soft-soldered and painted over", "Two studs home-made, thread not to any table", "Cracked from the bolt hole to the edge, 22 mm", "Grooved along the angle; wants a proper look once clean", "Paint layers: green over brown over red lead"],
-        ["skin"] = ["Row of rivets with loose heads, nine of them", "Later repair plate, wrong side of the frame", "Sealant perished all along the lap", "Stencilled number under the paint, photographed", "Skin oil-canned between the frames"],
-        ["shaft"] = ["Split pins missing, wired instead", "Bush turned in its housing", "Keyway bruised, key made from a file", "Thread pulled on the castle nut", "Runs true on the centres, clean and reuse"],
-        ["casting"] = ["Crack stitched before the war and holding", "Broken lug, the other half is in the tray", "Casting void in the wall, old but not weeping", "Two studs broken off below the face", "Core plug weeping"],
-        ["wood"] = ["Old varnish lifting, timber sound under it", "Worm in the sapwood only", "Replacement piece, wrong moulding", "Screw holes stripped and plugged twice", "Maker’s pencil marks inside, kept"],
-    };
+    private static readonly string[] Plates = ["sheet", "plate", "Tank s", "Baffle", "Door ring", "barrel", "Petticoat", "Mudguard", "Header tank", "Funnel", "Cleading", "Lagging", "tube plate"];
+
+    private static readonly string[] Skins = ["skin", "panel", "doubler", "Cowl", "Bow plate", "Bottom plate", "Bonnet", "Hatch lid", "Inspection", "Spray strip", "Keel strip"];
+
+    private static readonly string[] Journals = ["shaft", "pin", "spindle", "axle", "Axle", "Shaft"];
+
+    private static readonly string[] Bores = ["Axlebox brass", "Big end", "bush", "Hub", "hub", "Bearing", "Main cap", "Eccentric", "Idler wheel", "Wheel", "Little end"];
+
+    private static readonly string[] Castings = ["Cylinder", "Head", "cover", "Carburettor", "Magneto", "casting", "Axlebox", "Vaporiser", "housing"];
+
+    private static readonly string[] Framing = ["Frame", "Rib", "Stringer", "bow", "coaming", "Leading edge", "Aileron", "Rudder", "Elevator", "strut", "clip"];
+
+    public static readonly Wear[] Wears =
+    [
+        new(Plates, "Wasted along the lower edge where wet lay", Feature.Thickness, "3/8 in", "9/32 in", ["0.362 in", "0.341 in", "11/32 in", "0.308 in", "5/16 in", "0.291 in", "0.268 in"], "Wet left standing over the winters"),
+        new(Plates, "Pitted along the seam, deepest pit gauged", Feature.Thickness, "1/4 in", "3/16 in", ["0.243 in", "15/64 in", "0.221 in", "0.204 in", "0.196 in", "0.179 in"], "Seepage past the old joint"),
+        new(Plates, "Thin in a band a hand wide, sound above and below", Feature.Thickness, "8 mm", "6 mm", ["7.6 mm", "7.2 mm", "6.9 mm", "6.3 mm", "5.7 mm"], "Water line"),
+        new(Skins, "Pitting under the old sealant, cleaned back and gauged", Feature.Thickness, "1.63 mm", "1.22 mm", ["1.59 mm", "1.55 mm", "1.47 mm", "1.39 mm", "1.29 mm", "1.18 mm", "0.94 mm"], "Bilge water against the plate"),
+        new(Skins, "Filler under the paint; skin beneath dressed flat and gauged", Feature.Thickness, "64 thou", "48 thou", ["63 thou", "61 thou", "58 thou", "52 thou", "49 thou", "44 thou"], "An old dent filled and painted over"),
+        new([.. Skins, .. Framing], "Rivet hole drawn oval", Feature.Bore, "3.2 mm", "3.6 mm", ["3.25 mm", "3.3 mm", "3.4 mm", "3.5 mm", "3.7 mm"], "Worked loose in service"),
+        new(Framing, "Corroded under the clip, wall left gauged", Feature.Thickness, "48 thou", "40 thou", ["47 thou", "46 thou", "44 thou", "42 thou", "41 thou", "38 thou"], "Two metals touching, no jointing compound"),
+        new(Journals, "Journal scored and under size", Feature.Shaft, "2.4990 in", "2.4960 in", ["2.4988 in", "2.4981 in", "2.4972 in", "2.4967 in", "2.4955 in"], "Ran dry once by the look of it"),
+        new(Bores, "Bore worn on the thrust side", Feature.Bore, "4.0000 in", "4.0080 in", ["4.0010 in", "4.0030 in", "4.0062 in", "4.0070 in", "4.0095 in"], "Grit through the missing filter"),
+        new([.. Journals, "hanger", "link", "Hinge", "hinge", "fork", "rod", "Radius bar", "Brake lever", "Rocker", "latch"], "Play at the pin, measured with the dial", Feature.Clearance, "3 thou", "15 thou", ["4 thou", "7 thou", "10 thou", "14 thou", "18 thou"], "No grease nipple on this side"),
+        new(Castings, "Face eroded at the gasket, depth left measured", Feature.Thickness, "12.5 mm", "11 mm", ["12.4 mm", "12.1 mm", "11.7 mm", "11.2 mm", "10.6 mm"], "Blowing joint, let go for years"),
+        new(["Liner", "Cylinder"], "Bore corroded at the top of the travel", Feature.Bore, "85 mm", "85.5 mm", ["85.05 mm", "85.1 mm", "85.31 mm", "85.42 mm", "85.6 mm"], "Stood wet over one winter"),
+        new(["Piston"], "Ring land worn, gap measured with feelers", Feature.Clearance, "2 thou", "8 thou", ["3 thou", "4 thou", "6 thou", "9 thou"], "Ran on with a broken ring"),
+        new(Boards, "Soft at the foot; sound depth probed from the face", Feature.Thickness, "2 1/2 in", "2 in", ["2 7/16 in", "2 3/8 in", "2 1/4 in", "2 1/8 in", "1 7/8 in"], "Blocked drain hole at the lowest point"),
+        new(["post", "rail", "sash", "Door leaf", "Runner"], "Tongue worn, plays in its groove", Feature.Clearance, "1/32 in", "1/8 in", ["3/64 in", "1/16 in", "3/32 in", "7/64 in", "5/32 in"], "Every passenger leans on it"),
+    ];
+
+    public static readonly Sight[] Sights =
+    [
+        new(Plates, "Old patch, soft-soldered and painted over"),
+        new([.. Plates, .. Castings], "Two studs home-made, thread not to any table"),
+        new([.. Plates, "Hinge strap", "bracket", "Stay"], "Cracked from the bolt hole to the edge, 22 mm"),
+        new(Plates, "Grooved along the angle; wants a proper look once clean"),
+        new([.. Plates, .. Skins, "Door", "Mudguard", "Side panel"], "Paint layers: green over brown over red lead"),
+        new(Skins, "Row of rivets with loose heads, nine of them"),
+        new([.. Skins, .. Framing], "Later repair plate, not to the drawing"),
+        new(Skins, "Sealant perished all along the lap"),
+        new([.. Skins, .. Framing], "Stencilled number under the paint, photographed"),
+        new(["skin", "panel"], "Skin oil-canned between the frames"),
+        new([.. Journals, "link", "rod", "lever", "hanger"], "Split pins missing, wired instead"),
+        new(Bores, "Turned in its housing"),
+        new(["shaft", "Shaft", "Axle", "axle", "Sprocket"], "Keyway bruised, key made from a file"),
+        new([.. Journals, "rod"], "Thread pulled on the castle nut"),
+        new([.. Journals, "Wheel", "wheel"], "Runs true on the centres, clean and reuse"),
+        new(Castings, "Crack stitched before the war and holding"),
+        new([.. Castings, "bracket"], "Broken lug, the other half is in the tray"),
+        new(Castings, "Casting void in the wall, old but not weeping"),
+        new(["Cylinder", "Head", "cover"], "Two studs broken off below the face"),
+        new(Boards, "Old varnish lifting, timber sound under it"),
+        new(Boards, "Worm in the sapwood only"),
+        new(Boards, "Replacement piece, wrong moulding"),
+        new(Boards, "Screw holes stripped and plugged twice"),
+        new(Boards, "Pencil marks of the builder inside, kept"),
+        new(["Valve", "valve", "cock", "gauge", "tap", "Injector", "Whistle"], "Seat wire-drawn, body sound"),
+        new(["Valve", "valve", "cock", "gauge", "tap", "Injector", "Regulator"], "Gland hard as wood; spindle straight"),
+        new(["Spring", "spring"], "Set 4 mm against its neighbour"),
+        new(["plug"], "Thread wasted at the water side"),
+        new(["Grate", "Blower", "Blast", "Firehole"], "Burnt away on the fire side"),
+        new(["Seat", "Canvas", "Seal"], "Perished; good enough for the pattern"),
+        new(["Lamp", "Catch", "Handle", "latch", "Bollard", "Fan", "Lattice"], "Complete, seized with old paint"),
+        new(["Blade", "Track pad", "Brake shoe", "Clutch plate", "Sprocket"], "Worn evenly, more left than we feared"),
+    ];
+
+    /// <summary>What is said of a part that no list knows.</summary>
+    public static readonly Sight[] Plain = [new([], "Dirty, complete, nothing broken"), new([], "Seized with old paint; came free with heat"), new([], "Repaired once before, and well")];
+
+    public static bool Fits(string[] parts, string name) => Array.Exists(parts, p => name.Contains(p, StringComparison.Ordinal));
 
     public static readonly string[] Reasons =
     [

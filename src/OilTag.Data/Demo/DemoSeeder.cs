@@ -46,7 +46,7 @@ public sealed class DemoSeeder
         this.zone = zone;
     }
 
-    private sealed record Slot(Machine Machine, Place Place, string State, string Trade, string TopAssembly);
+    private sealed record Slot(Machine Machine, Place Place, string State, string TopAssembly);
 
     private sealed class Plan
     {
@@ -209,8 +209,8 @@ public sealed class DemoSeeder
     {
         var order = 0;
         var topName = string.Empty;
-        (List<Place> Places, string State, string Trade) top = ([], "fit", "plate");
-        (List<Place> Places, string State, string Trade) current = top;
+        (List<Place> Places, string State) top = ([], "fit");
+        (List<Place> Places, string State) current = top;
         foreach (var raw in text.Split('\n'))
         {
             var line = raw.Trim();
@@ -223,7 +223,7 @@ public sealed class DemoSeeder
             {
                 foreach (var place in current.Places)
                 {
-                    Parts(machine, place, line[1..], current.State, current.Trade, topName);
+                    Parts(machine, place, line[1..], current.State, topName);
                 }
 
                 continue;
@@ -242,9 +242,8 @@ public sealed class DemoSeeder
                 return line[(a + 1)..(b < 0 ? line.Length : b)].Trim();
             }
 
-            var name = line.Split('(', '{', '=', '~')[0].Trim();
+            var name = line.Split('(', '{', '=')[0].Trim();
             var state = Field('=', ' ');
-            var trade = Field('~', ' ');
             if (isTop)
             {
                 topName = name;
@@ -263,7 +262,7 @@ public sealed class DemoSeeder
             }).ToList();
             db.Places.AddRange(made);
             assemblies[(machine.Letter, name)] = made[0];
-            current = (made, state.Length > 0 ? state : top.State, trade.Length > 0 ? trade : isTop ? "plate" : top.Trade);
+            current = (made, state.Length > 0 ? state : top.State);
             if (isTop)
             {
                 top = current;
@@ -271,7 +270,7 @@ public sealed class DemoSeeder
         }
     }
 
-    private void Parts(Machine machine, Place assembly, string line, string state, string trade, string top)
+    private void Parts(Machine machine, Place assembly, string line, string state, string top)
     {
         var order = 0;
         foreach (var item in line.Split(';'))
@@ -288,7 +287,7 @@ public sealed class DemoSeeder
                     var full = h is "" or "L" or "R" ? name : $"{name}, {h}";
                     var slot = new Place { MachineId = machine.Id, ParentId = assembly.Id, Kind = PlaceKind.Slot, Name = full, Hand = hand, Position = range is null ? null : position, Order = ++order };
                     db.Places.Add(slot);
-                    slots.Add(new Slot(machine, slot, state, trade, top));
+                    slots.Add(new Slot(machine, slot, state, top));
                 }
             }
         }
@@ -469,9 +468,10 @@ public sealed class DemoSeeder
         var who = Worker(s.Machine.Letter);
         var at = SomeTime(SessionDay(Math.Max(2, plan.Day - 7 - random.Next(7))));
         Finding f;
-        if (Chance(0.62))
+        var wears = DemoScenario.Wears.Where(w => DemoScenario.Fits(w.Parts, s.Place.Name)).ToArray();
+        if (Chance(0.68) && wears.Length > 0)
         {
-            var w = Pick(DemoScenario.Wears[s.Trade]);
+            var w = Pick(wears);
             var reading = Pick(w.Readings);
             f = new Finding
             {
@@ -493,7 +493,8 @@ public sealed class DemoSeeder
         }
         else
         {
-            f = new Finding { Number = number, MachineId = s.Machine.Id, PlaceId = s.Place.Id, TagId = plan.Tag.Id, What = Pick(DemoScenario.Seen[s.Trade]), Evidence = Chance(0.8) ? Evidence.Seen : Evidence.Felt, FoundById = who.Id, FoundAt = at };
+            var sights = DemoScenario.Sights.Where(x => DemoScenario.Fits(x.Parts, s.Place.Name)).ToArray();
+            f = new Finding { Number = number, MachineId = s.Machine.Id, PlaceId = s.Place.Id, TagId = plan.Tag.Id, What = Pick(sights.Length > 0 ? sights : DemoScenario.Plain).Text, Evidence = Chance(0.8) ? Evidence.Seen : Evidence.Felt, FoundById = who.Id, FoundAt = at };
         }
 
         db.Findings.Add(f);
