@@ -2,91 +2,18 @@ using System.Globalization;
 
 namespace OilTag.Core.Measures;
 
-/// <summary>What a field asks for.</summary>
-public enum Quantity
-{
-    /// <summary>A length; SI unit metre.</summary>
-    Length,
-
-    /// <summary>A mass; SI unit kilogram.</summary>
-    Mass,
-}
-
-/// <summary>A unit that people type, with its exact factor to the SI unit of its quantity.</summary>
-/// <param name="Symbol">How it is written behind a number, such as <c>mm</c>.</param>
-/// <param name="Quantity">What it measures.</param>
-/// <param name="Factor">SI units in one of these.</param>
-/// <param name="Imperial">True for inches, feet, pounds and their kin.</param>
-public sealed record Unit(string Symbol, Quantity Quantity, double Factor, bool Imperial)
-{
-    /// <summary>Millimetre.</summary>
-    public static readonly Unit Millimetre = new("mm", Quantity.Length, UnitsNet.Length.FromMillimeters(1).Meters, false);
-
-    /// <summary>Centimetre.</summary>
-    public static readonly Unit Centimetre = new("cm", Quantity.Length, UnitsNet.Length.FromCentimeters(1).Meters, false);
-
-    /// <summary>Metre.</summary>
-    public static readonly Unit Metre = new("m", Quantity.Length, 1, false);
-
-    /// <summary>Inch, exactly 25.4 mm (international yard and pound agreement, 1959).</summary>
-    public static readonly Unit Inch = new("in", Quantity.Length, UnitsNet.Length.FromInches(1).Meters, true);
-
-    /// <summary>A thousandth of an inch, exactly 0.0254 mm.</summary>
-    public static readonly Unit Thou = new("thou", Quantity.Length, UnitsNet.Length.FromMils(1).Meters, true);
-
-    /// <summary>Foot, exactly 0.3048 m.</summary>
-    public static readonly Unit Foot = new("ft", Quantity.Length, UnitsNet.Length.FromFeet(1).Meters, true);
-
-    /// <summary>Gram.</summary>
-    public static readonly Unit Gram = new("g", Quantity.Mass, UnitsNet.Mass.FromGrams(1).Kilograms, false);
-
-    /// <summary>Kilogram.</summary>
-    public static readonly Unit Kilogram = new("kg", Quantity.Mass, 1, false);
-
-    /// <summary>Tonne, 1000 kg.</summary>
-    public static readonly Unit Tonne = new("tonne", Quantity.Mass, UnitsNet.Mass.FromTonnes(1).Kilograms, false);
-
-    /// <summary>Pound avoirdupois, exactly 0.45359237 kg.</summary>
-    public static readonly Unit Pound = new("lb", Quantity.Mass, UnitsNet.Mass.FromPounds(1).Kilograms, true);
-
-    /// <summary>Ounce, a sixteenth of a pound.</summary>
-    public static readonly Unit Ounce = new("oz", Quantity.Mass, UnitsNet.Mass.FromOunces(1).Kilograms, true);
-
-    /// <summary>Long hundredweight, 112 lb.</summary>
-    public static readonly Unit LongHundredweight = new("long cwt", Quantity.Mass, UnitsNet.Mass.FromLongHundredweight(1).Kilograms, true);
-
-    /// <summary>Short hundredweight, 100 lb.</summary>
-    public static readonly Unit ShortHundredweight = new("short cwt", Quantity.Mass, UnitsNet.Mass.FromShortHundredweight(1).Kilograms, true);
-
-    /// <summary>Long ton, 2240 lb.</summary>
-    public static readonly Unit LongTon = new("long ton", Quantity.Mass, UnitsNet.Mass.FromLongTons(1).Kilograms, true);
-
-    /// <summary>Short ton, 2000 lb.</summary>
-    public static readonly Unit ShortTon = new("short ton", Quantity.Mass, UnitsNet.Mass.FromShortTons(1).Kilograms, true);
-
-    /// <summary>All units the reader knows.</summary>
-    public static readonly IReadOnlyList<Unit> All =
-    [
-        Millimetre, Centimetre, Metre, Inch, Thou, Foot,
-        Gram, Kilogram, Tonne, Pound, Ounce, LongHundredweight, ShortHundredweight, LongTon, ShortTon,
-    ];
-
-    /// <summary>The unit with this symbol, or null.</summary>
-    public static Unit? BySymbol(string? symbol) => All.FirstOrDefault(u => string.Equals(u.Symbol, symbol, StringComparison.Ordinal));
-}
-
 /// <summary>
 /// A value as somebody typed it, kept for ever beside its SI value. Three columns in the database.
 /// </summary>
 /// <param name="Text">What was typed, without surrounding blanks.</param>
-/// <param name="Si">The value in metres or kilograms.</param>
+/// <param name="Si">The value in the SI unit of its quantity, see <see cref="Quantity"/>.</param>
 /// <param name="UnitSymbol">The symbol of the unit that was typed, such as <c>in</c>.</param>
 public sealed record Measure(string Text, double Si, string UnitSymbol)
 {
     /// <summary>The unit that was typed.</summary>
     public Unit Unit => Unit.BySymbol(UnitSymbol) ?? throw new InvalidOperationException($"Unknown unit {UnitSymbol}.");
 
-    /// <summary>As entered, then the other system, such as <c>60 thou</c> and <c>1.524 mm</c>.</summary>
+    /// <summary>As entered, then the other system, such as <c>60 thou</c> and <c>1.524 mm</c>; the second is empty where there is none.</summary>
     public (string Entered, string Other) Both() => (Text, MeasureFormat.Other(this));
 }
 
@@ -94,6 +21,39 @@ public sealed record Measure(string Text, double Si, string UnitSymbol)
 public static class MeasureFormat
 {
     private const char NoBreak = '\u00A0';
+
+    private static readonly Dictionary<string, Unit> Counterparts = new Dictionary<Unit, Unit>
+    {
+        [Unit.Newton] = Unit.PoundForce,
+        [Unit.Kilonewton] = Unit.PoundForce,
+        [Unit.KilogramForce] = Unit.PoundForce,
+        [Unit.PoundForce] = Unit.Newton,
+        [Unit.LongTonForce] = Unit.Kilonewton,
+        [Unit.NewtonMetre] = Unit.PoundFoot,
+        [Unit.KilogramMetre] = Unit.PoundFoot,
+        [Unit.KilogramCentimetre] = Unit.PoundInch,
+        [Unit.PoundFoot] = Unit.NewtonMetre,
+        [Unit.PoundInch] = Unit.NewtonMetre,
+        [Unit.Pascal] = Unit.Psi,
+        [Unit.Kilopascal] = Unit.Psi,
+        [Unit.Megapascal] = Unit.Psi,
+        [Unit.Bar] = Unit.Psi,
+        [Unit.KilogramPerSquareCentimetre] = Unit.Psi,
+        [Unit.Psi] = Unit.Bar,
+        [Unit.InchOfMercury] = Unit.Kilopascal,
+        [Unit.Celsius] = Unit.Fahrenheit,
+        [Unit.Kelvin] = Unit.Fahrenheit,
+        [Unit.Fahrenheit] = Unit.Celsius,
+        [Unit.CelsiusDifference] = Unit.FahrenheitDifference,
+        [Unit.FahrenheitDifference] = Unit.CelsiusDifference,
+        [Unit.Litre] = Unit.ImperialGallon,
+        [Unit.Millilitre] = Unit.CubicInch,
+        [Unit.ImperialGallon] = Unit.Litre,
+        [Unit.UsGallon] = Unit.Litre,
+        [Unit.ImperialPint] = Unit.Litre,
+        [Unit.UsPint] = Unit.Litre,
+        [Unit.CubicInch] = Unit.Millilitre,
+    }.ToDictionary(p => p.Key.Symbol, p => p.Value, StringComparer.Ordinal);
 
     /// <summary>A length in millimetres, with as many decimals as a workshop reads (at most three).</summary>
     /// <param name="metres">Length in metres.</param>
@@ -111,18 +71,27 @@ public static class MeasureFormat
         return (Fraction(inches) ?? Number(inches, Math.Abs(inches) < 0.1 ? 4 : 3)) + NoBreak + "in";
     }
 
-    /// <summary>The same value in the other system: millimetres for inch units, inches for metric ones, kilograms or pounds for masses.</summary>
+    /// <summary>
+    /// The same value in the other system: millimetres for inch units, inches for metric ones, kilograms or pounds for masses, and so on to
+    /// four significant digits. Empty for quantities that have one system only: volts, ohms, hours, degrees.
+    /// </summary>
     public static string Other(Measure m)
     {
+        ArgumentNullException.ThrowIfNull(m);
         var unit = m.Unit;
         if (unit.Quantity == Quantity.Length)
         {
             return unit.Imperial ? Millimetres(m.Si) : Inches(m.Si);
         }
 
-        return unit.Imperial
-            ? Number(m.Si, m.Si >= 100 ? 0 : 1) + NoBreak + "kg"
-            : Number(m.Si / Unit.Pound.Factor, m.Si >= 100 ? 0 : 1) + NoBreak + "lb";
+        if (unit.Quantity == Quantity.Mass)
+        {
+            return unit.Imperial
+                ? Number(m.Si, m.Si >= 100 ? 0 : 1) + NoBreak + "kg"
+                : Number(m.Si / Unit.Pound.Factor, m.Si >= 100 ? 0 : 1) + NoBreak + "lb";
+        }
+
+        return Counterparts.TryGetValue(unit.Symbol, out var other) ? Significant(other.FromSi(m.Si), 4) + NoBreak + other.Symbol : string.Empty;
     }
 
     /// <summary>A value written in the unit of another, so that a reading, its nominal and its limit can be compared by eye.</summary>
@@ -130,8 +99,8 @@ public static class MeasureFormat
     /// <param name="like">The unit to write it in.</param>
     public static string In(double si, Unit like)
     {
-        var v = si / like.Factor;
-        return Number(v, like == Unit.Inch ? 4 : like == Unit.Thou ? 1 : 3) + NoBreak + like.Symbol;
+        ArgumentNullException.ThrowIfNull(like);
+        return Number(like.FromSi(si), like.Decimals) + NoBreak + like.Symbol;
     }
 
     /// <summary>A proper or mixed fraction in sixty-fourths, reduced, when the value is one; else null.</summary>
@@ -144,26 +113,45 @@ public static class MeasureFormat
         }
 
         var sixtyFourths = Math.Round(inches * 64);
-        if (sixtyFourths < 1 || Math.Abs(inches - (sixtyFourths / 64)) > 0.00001)
+        return sixtyFourths < 1 || Math.Abs(inches - (sixtyFourths / 64)) > 0.00001 ? null : InParts((long)sixtyFourths, 64);
+    }
+
+    /// <summary>The nearest fraction of an inch and what is left over, such as <c>3/8 in less 5 thou</c>.</summary>
+    /// <param name="metres">Length in metres, from nought to 10 000 inches.</param>
+    /// <param name="parts">16, 32, 64 or 128.</param>
+    /// <returns>The words, or null when the length is out of range.</returns>
+    public static string? NearestFraction(double metres, int parts = 64)
+    {
+        var inches = metres / Unit.Inch.Factor;
+        if (!double.IsFinite(inches) || inches <= 0 || inches > 10_000 || parts is not (16 or 32 or 64 or 128))
         {
             return null;
         }
 
-        var whole = (long)sixtyFourths / 64;
-        var n = (long)sixtyFourths % 64;
-        if (n == 0)
+        var n = Math.Round(inches * parts, MidpointRounding.AwayFromZero);
+        var residue = (inches - (n / parts)) * 1000;
+        var shown = Number(Math.Abs(residue), 3);
+        var fraction = (n == 0 ? "0" : InParts((long)n, parts)) + NoBreak + "in";
+        return shown == "0" ? fraction : $"{fraction} {(residue < 0 ? "less" : "and")} {shown}{NoBreak}thou";
+    }
+
+    /// <summary>A number to so many significant digits, rounded half away from zero, without an exponent below a thousand million million.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The value is not a finite number.</exception>
+    public static string Significant(double value, int digits)
+    {
+        if (value == 0 || !double.IsFinite(value) || Math.Abs(value) >= 1e15)
         {
-            return whole.ToString(CultureInfo.InvariantCulture);
+            return Number(value, 0);
         }
 
-        var d = 64L;
-        while (n % 2 == 0)
+        var before = (int)Math.Floor(Math.Log10(Math.Abs(value))) + 1;
+        if (digits >= before)
         {
-            n /= 2;
-            d /= 2;
+            return Number(value, Math.Min(digits - before, 20));
         }
 
-        return (whole > 0 ? whole.ToString(CultureInfo.InvariantCulture) + NoBreak : string.Empty) + n.ToString(CultureInfo.InvariantCulture) + "\u2044" + d.ToString(CultureInfo.InvariantCulture);
+        var step = Math.Pow(10, before - digits);
+        return Number(Math.Round(value / step, MidpointRounding.AwayFromZero) * step, 0);
     }
 
     /// <summary>A number rounded half away from zero, without trailing zeros, with a true minus; from a thousand million million on as a power of ten.</summary>
@@ -183,5 +171,23 @@ public static class MeasureFormat
         var rounded = Math.Round((decimal)value, decimals, MidpointRounding.AwayFromZero);
         var text = Math.Abs(rounded).ToString("0." + new string('#', decimals), CultureInfo.InvariantCulture);
         return rounded < 0 ? "\u2212" + text : text;
+    }
+
+    private static string InParts(long n, long parts)
+    {
+        var whole = n / parts;
+        n %= parts;
+        if (n == 0)
+        {
+            return whole.ToString(CultureInfo.InvariantCulture);
+        }
+
+        while (n % 2 == 0)
+        {
+            n /= 2;
+            parts /= 2;
+        }
+
+        return (whole > 0 ? whole.ToString(CultureInfo.InvariantCulture) + NoBreak : string.Empty) + n.ToString(CultureInfo.InvariantCulture) + "\u2044" + parts.ToString(CultureInfo.InvariantCulture);
     }
 }
