@@ -80,6 +80,18 @@ public static class VerdictRule
         return problems;
     }
 
+    /// <summary>The verdict of the numbers alone, in any one unit.</summary>
+    /// <param name="value">The reading.</param>
+    /// <param name="nominal">The size as built; not the limit.</param>
+    /// <param name="limit">The limit of wear.</param>
+    /// <returns>The verdict and the share of the allowed wear that is used, in percent; larger than new cannot be told.</returns>
+    public static (Verdict Verdict, double Used) Band(double value, double nominal, double limit)
+    {
+        // Maximum-material end of the as-built size, so that wear is never understated.
+        var used = 100 * (nominal - value) / (nominal - limit);
+        return (used >= 100 * (1 - Slack) ? Verdict.Beyond : used >= AtLimitFrom * (1 - Slack) ? Verdict.AtLimit : Verdict.Within, used);
+    }
+
     /// <summary>The verdict on a reading.</summary>
     /// <param name="feature">Which way it wears; null when nothing was measured.</param>
     /// <param name="reading">What was measured, or null.</param>
@@ -115,8 +127,7 @@ public static class VerdictRule
             return CannotTell(wrong[0].Sentence);
         }
 
-        // Maximum-material end of the as-built size, so that wear is never understated.
-        var used = 100 * (nominal.Si - reading.Si) / (nominal.Si - limit.Si);
+        var (band, used) = Band(reading.Si, nominal.Si, limit.Si);
         var unit = reading.Unit;
         steps.Add($"Wear used = (as built − reading) ÷ (as built − limit) = ({MeasureFormat.In(nominal.Si, unit)} − {MeasureFormat.In(reading.Si, unit)}) ÷ ({MeasureFormat.In(nominal.Si, unit)} − {MeasureFormat.In(limit.Si, unit)}) = {MeasureFormat.Number(used, 1)} %.");
         if (Math.Abs(reading.Si - nominal.Si) > 0.2 * nominal.Si && feature != Feature.Clearance)
@@ -131,7 +142,6 @@ public static class VerdictRule
                 : "the reading is smaller than new. Check the reading and the size as built.");
         }
 
-        var band = used >= 100 * (1 - Slack) ? Verdict.Beyond : used >= AtLimitFrom * (1 - Slack) ? Verdict.AtLimit : Verdict.Within;
         var belongsTo = limitFor ?? standard;
         if (belongsTo != standard)
         {
@@ -168,7 +178,8 @@ public static class VerdictRule
         _ => "Cannot tell",
     };
 
-    private static bool Shrinks(Feature f) => f is Feature.Thickness or Feature.Shaft;
+    /// <summary>True when the feature gets smaller as it wears.</summary>
+    public static bool Shrinks(Feature f) => f is Feature.Thickness or Feature.Shaft;
 
     private static bool Same(double a, double b) => Math.Abs(a - b) <= Slack * Math.Max(a, b);
 
