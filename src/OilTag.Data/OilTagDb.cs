@@ -1,8 +1,11 @@
 using System.Data;
+using System.Text.Json;
+using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
@@ -20,6 +23,8 @@ namespace OilTag.Data;
 public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
 {
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter() } };
+
     public DbSet<Machine> Machines => Set<Machine>();
 
     public DbSet<Place> Places => Set<Place>();
@@ -45,6 +50,10 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     public DbSet<Decision> Decisions => Set<Decision>();
 
     public DbSet<Photo> Photos => Set<Photo>();
+
+    public DbSet<SurveySheet> Sheets => Set<SurveySheet>();
+
+    public DbSet<SheetReading> Readings => Set<SheetReading>();
 
     public DbSet<WorkPackage> Packages => Set<WorkPackage>();
 
@@ -88,7 +97,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(Evidence), typeof(Disposition), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -102,6 +111,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.HasSequence<int>("finding_no");
         builder.HasSequence<int>("package_no");
         builder.HasSequence<int>("card_no");
+        builder.HasSequence<int>("sheet_no");
 
         builder.Entity<Machine>(e =>
         {
@@ -173,6 +183,30 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasIndex(d => d.FindingId).IsUnique().HasFilter("not replaced").HasDatabaseName("ix_decisions_finding_now");
         });
         builder.Entity<Photo>().HasOne<Finding>().WithMany().HasForeignKey(p => p.FindingId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<SurveySheet>(e =>
+        {
+            e.ToTable("survey_sheets");
+            e.Property(s => s.Number).HasDefaultValueSql("nextval('sheet_no')");
+            e.HasIndex(s => s.Number).IsUnique();
+            e.HasOne<Machine>().WithMany().HasForeignKey(s => s.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(s => s.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<SurveySheet>().WithMany().HasForeignKey(s => s.EarlierId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(s => s.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(s => s.Title).HasMaxLength(80);
+            e.Property(s => s.UnitSymbol).HasMaxLength(12).HasColumnName("unit");
+            e.Property(s => s.On).HasColumnName("day");
+            InJson(e.Property(s => s.Regions));
+            InJson(e.Property(s => s.Sources));
+            e.Property(s => s.Version).IsRowVersion();
+        });
+        builder.Entity<SheetReading>(e =>
+        {
+            e.ToTable("sheet_readings");
+            e.HasKey(r => new { r.SheetId, r.Row, r.Column, r.Turn });
+            e.HasOne<SurveySheet>().WithMany().HasForeignKey(r => r.SheetId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(r => r.Row).HasColumnName("line");
+            e.Property(r => r.Text).HasMaxLength(40);
+        });
         builder.Entity<WorkPackage>(e =>
         {
             e.Property(p => p.Number).HasDefaultValueSql("nextval('package_no')");
@@ -254,6 +288,12 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             key.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
         }
     }
+
+    // Lists that are always read and written with their sheet.
+    private static void InJson<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<IReadOnlyList<T>> p) => p.HasColumnType("jsonb").HasConversion(
+        v => JsonSerializer.Serialize(v, Json),
+        v => JsonSerializer.Deserialize<List<T>>(v, Json) ?? new List<T>(),
+        new ValueComparer<IReadOnlyList<T>>((a, b) => JsonSerializer.Serialize(a, Json) == JsonSerializer.Serialize(b, Json), v => v.Count, v => v));
 
     private static void Measured<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.OwnedNavigationBuilder<T, Measure> m)
         where T : class

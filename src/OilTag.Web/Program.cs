@@ -67,9 +67,11 @@ services.AddSingleton(settings);
 services.AddSingleton<IClock>(NodaTime.SystemClock.Instance);
 services.AddSingleton(new PhotoStore(settings.PhotoFolder));
 services.AddSingleton<ShedClock>();
+services.AddSingleton(new Gauge(settings.Gauge));
+services.AddSingleton(new ImportStore(settings.PhotoFolder));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<SheetWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {

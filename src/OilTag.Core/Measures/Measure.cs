@@ -11,6 +11,7 @@ namespace OilTag.Core.Measures;
 public sealed record Measure(string Text, double Si, string UnitSymbol)
 {
     /// <summary>The unit that was typed.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public Unit Unit => Unit.BySymbol(UnitSymbol) ?? throw new InvalidOperationException($"Unknown unit {UnitSymbol}.");
 
     /// <summary>As entered, then the other system, such as <c>60 thou</c> and <c>1.524 mm</c>; the second is empty where there is none.</summary>

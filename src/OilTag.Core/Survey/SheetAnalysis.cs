@@ -95,6 +95,11 @@ public sealed class SheetAnalysis
     /// <summary>How many cells have a verdict.</summary>
     public int Count(Verdict verdict) => Cells.Count(c => c.Count > 0 && c.Verdict == verdict);
 
+    /// <summary>How many cells are beyond the limit of another standard; null when the sheet has no limit for it.</summary>
+    public int? BeyondFor(RestorationStandard standard) => Sheet.Regions.Any(r => r.LimitFor(standard) is not null)
+        ? Cells.Count(c => c.Count > 0 && Judge(Sheet, standard, c.Row, c.Column, c.Count, c.Worst, c.Odd).Verdict == Verdict.Beyond)
+        : null;
+
     /// <summary>Judges a sheet under a standard.</summary>
     /// <param name="sheet">The sheet.</param>
     /// <param name="readings">Its readings; those outside the sheet are left aside.</param>
@@ -159,13 +164,16 @@ public sealed class SheetAnalysis
         return new CellFacts(row, column, count, worst, verdict, loss, used, odd);
     }
 
-    // The reading minus the median of its neighbours, against the spread of all such differences: a slope or a band is not odd, a lone jump is.
+    // How far a reading lies off the median of the cells around it, against the spread of all such differences. A cell that is like the ones beside it
+    // in its row or in its column belongs to a slope or a band and is not odd.
     private static bool[,] Odd(SurveySheet sheet, int[,] count, double[,] worst)
     {
         var (rows, columns) = (count.GetLength(0), count.GetLength(1));
         var odd = new bool[rows, columns];
-        var residuals = new List<(int Row, int Column, double Value)>();
-        Span<double> near = stackalloc double[8];
+        var residuals = new List<(int Row, int Column, double Value, double Nearest)>();
+        Span<double> around = stackalloc double[8];
+        Span<double> along = stackalloc double[2];
+        Span<double> across = stackalloc double[2];
         for (var i = 0; i < rows; i++)
         {
             for (var j = 0; j < columns; j++)
@@ -175,22 +183,42 @@ public sealed class SheetAnalysis
                     continue;
                 }
 
-                var n = 0;
+                var (n, inRow, inColumn) = (0, 0, 0);
                 var own = sheet.RegionAt(i + 1, j + 1);
                 for (var a = Math.Max(0, i - 1); a <= Math.Min(rows - 1, i + 1); a++)
                 {
                     for (var b = Math.Max(0, j - 1); b <= Math.Min(columns - 1, j + 1); b++)
                     {
-                        if ((a != i || b != j) && count[a, b] > 0 && (sheet.Regions.Count == 1 || ReferenceEquals(own, sheet.RegionAt(a + 1, b + 1))))
+                        if ((a == i && b == j) || count[a, b] == 0 || (sheet.Regions.Count > 1 && !ReferenceEquals(own, sheet.RegionAt(a + 1, b + 1))))
                         {
-                            near[n++] = worst[a, b];
+                            continue;
+                        }
+
+                        around[n++] = worst[a, b];
+                        if (a == i)
+                        {
+                            along[inRow++] = worst[a, b];
+                        }
+                        else if (b == j)
+                        {
+                            across[inColumn++] = worst[a, b];
                         }
                     }
                 }
 
                 if (n >= 3)
                 {
-                    residuals.Add((i, j, worst[i, j] - Median(near[..n])));
+                    var off = worst[i, j] - Median(around[..n]);
+                    var nearest = off;
+                    foreach (var other in new[] { Mean(along[..inRow]), Mean(across[..inColumn]) })
+                    {
+                        if (Math.Abs(worst[i, j] - other) < Math.Abs(nearest))
+                        {
+                            nearest = worst[i, j] - other;
+                        }
+                    }
+
+                    residuals.Add((i, j, off, nearest));
                 }
             }
         }
@@ -213,7 +241,7 @@ public sealed class SheetAnalysis
 
         if (spread > 0)
         {
-            foreach (var (i, j, v) in residuals)
+            foreach (var (i, j, _, v) in residuals)
             {
                 odd[i, j] = Math.Abs(v - middle) / spread > OddFrom;
             }
@@ -221,6 +249,8 @@ public sealed class SheetAnalysis
 
         return odd;
     }
+
+    private static double Mean(ReadOnlySpan<double> values) => values.Length switch { 0 => double.NaN, 1 => values[0], _ => (values[0] + values[1]) / 2 };
 
     private static double Median(Span<double> values)
     {

@@ -131,6 +131,74 @@ public static class SheetEntry
     }
 
     /// <summary>
+    /// Reads the lines of a file: a list when its headings are row, column and reading (lines of one cell become its readings), else a table.
+    /// </summary>
+    /// <param name="sheet">The sheet.</param>
+    /// <param name="table">Lines of cells, the first one with headings.</param>
+    public static SheetEntryResult ReadFile(SurveySheet sheet, IReadOnlyList<IReadOnlyList<string>> table)
+    {
+        ArgumentNullException.ThrowIfNull(table);
+        return table.Count > 0 && table[0].Count == 3 && table[0][2].Trim().Equals("reading", StringComparison.OrdinalIgnoreCase) ? ReadList(sheet, table) : ReadTable(sheet, table);
+    }
+
+    /// <summary>Reads a list of lines that name a row, a column and a reading. Lines of one cell become its readings in their order.</summary>
+    /// <param name="sheet">The sheet.</param>
+    /// <param name="lines">The lines, the first one with headings.</param>
+    public static SheetEntryResult ReadList(SurveySheet sheet, IReadOnlyList<IReadOnlyList<string>> lines)
+    {
+        ArgumentNullException.ThrowIfNull(sheet);
+        ArgumentNullException.ThrowIfNull(lines);
+        var problems = new List<CellProblem>();
+        var (rows, columns) = (Numbers(sheet.Rows), Numbers(sheet.Columns));
+        var order = new List<(int, int)>();
+        var cells = new Dictionary<(int Row, int Column), CellEntry>();
+        for (var i = 1; i < lines.Count; i++)
+        {
+            var line = lines[i];
+            if (line.All(string.IsNullOrWhiteSpace))
+            {
+                continue;
+            }
+
+            void Wrong(string sentence) => problems.Add(new CellProblem(0, 0, $"Line {i + 1}", string.Join(", ", line), sentence));
+            if (line.Count < 3)
+            {
+                Wrong("It does not name a row, a column and a reading.");
+            }
+            else if (!rows.TryGetValue(line[0].Trim(), out var row))
+            {
+                Wrong("The sheet has no such row.");
+            }
+            else if (!columns.TryGetValue(line[1].Trim(), out var column))
+            {
+                Wrong("The sheet has no such column.");
+            }
+            else if (Read(sheet, row, column, line[2]) is var (cell, problem) && problem is not null)
+            {
+                problems.Add(problem with { Name = $"Line {i + 1}, {problem.Name}" });
+            }
+            else if (cell is not null)
+            {
+                if (!cells.TryGetValue((row, column), out var before))
+                {
+                    order.Add((row, column));
+                    cells.Add((row, column), cell);
+                }
+                else if (before.Readings.Count + cell.Readings.Count > MostTurns)
+                {
+                    Wrong($"A cell takes {MostTurns} readings at most.");
+                }
+                else
+                {
+                    cells[(row, column)] = cell.Readings.Count == 0 ? before : cell with { Readings = [.. before.Readings, .. cell.Readings] };
+                }
+            }
+        }
+
+        return new SheetEntryResult([.. order.Select(o => cells[o])], problems);
+    }
+
+    /// <summary>
     /// Reads a table with headings: the first line names columns and the first cell of each line names a row, in any order. Names that the sheet
     /// does not have are problems.
     /// </summary>
@@ -146,7 +214,8 @@ public static class SheetEntry
             return new SheetEntryResult(cells, [new CellProblem(0, 0, string.Empty, string.Empty, "There is nothing below the headings.")]);
         }
 
-        var columns = table[0].Select(name => Array.FindIndex(sheet.Columns, c => string.Equals(c, name.Trim(), StringComparison.OrdinalIgnoreCase)) + 1).ToList();
+        var (rowNumbers, columnNumbers) = (Numbers(sheet.Rows), Numbers(sheet.Columns));
+        var columns = table[0].Select(name => columnNumbers.GetValueOrDefault(name.Trim())).ToList();
         for (var j = 1; j < columns.Count; j++)
         {
             if (columns[j] == 0)
@@ -163,8 +232,7 @@ public static class SheetEntry
                 continue;
             }
 
-            var row = Array.FindIndex(sheet.Rows, r => string.Equals(r, line[0].Trim(), StringComparison.OrdinalIgnoreCase)) + 1;
-            if (row == 0)
+            if (!rowNumbers.TryGetValue(line[0].Trim(), out var row))
             {
                 problems.Add(new CellProblem(0, 0, line[0], line[0], $"Line {i + 1}: the sheet has no such row."));
                 continue;
@@ -190,5 +258,16 @@ public static class SheetEntry
         }
 
         return new SheetEntryResult(cells, problems);
+    }
+
+    private static Dictionary<string, int> Numbers(string[] names)
+    {
+        var numbers = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
+        for (var i = 0; i < names.Length; i++)
+        {
+            numbers.TryAdd(names[i], i + 1);
+        }
+
+        return numbers;
     }
 }

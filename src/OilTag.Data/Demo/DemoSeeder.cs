@@ -17,7 +17,7 @@ namespace OilTag.Data.Demo;
 /// <summary>
 /// Fills an empty database with the demo scenario: the same people, machines and numbers every time, with dates relative to today.
 /// </summary>
-public sealed class DemoSeeder
+public sealed partial class DemoSeeder
 {
     /// <summary>The password of every demo person.</summary>
     public const string Password = "skerry-point-1938";
@@ -100,6 +100,7 @@ public sealed class DemoSeeder
         seeder.Tags();
         seeder.BigJobs();
         seeder.Hours();
+        seeder.Sheets();
         await db.SaveChangesAsync(ct);
 
         // The log is in order of time, as if it had been kept from the first day.
@@ -111,6 +112,7 @@ public sealed class DemoSeeder
             select setval('finding_no', (select max(number) from findings));
             select setval('package_no', (select max(number) from packages));
             select setval('card_no', (select max(number) from route_cards));
+            select setval('sheet_no', (select max(number) from survey_sheets));
             """, ct);
         await transaction.CommitAsync(ct);
         return true;

@@ -29,6 +29,8 @@ namespace OilTag.Data.Migrations
 
             modelBuilder.HasSequence<int>("package_no");
 
+            modelBuilder.HasSequence<int>("sheet_no");
+
             modelBuilder.HasSequence<int>("tag_no");
 
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
@@ -1124,6 +1126,191 @@ namespace OilTag.Data.Migrations
                     b.ToTable("photos", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.SheetReading", b =>
+                {
+                    b.Property<Guid>("SheetId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("sheet_id");
+
+                    b.Property<int>("Row")
+                        .HasColumnType("integer")
+                        .HasColumnName("line");
+
+                    b.Property<int>("Column")
+                        .HasColumnType("integer")
+                        .HasColumnName("column");
+
+                    b.Property<int>("Turn")
+                        .HasColumnType("integer")
+                        .HasColumnName("turn");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Evidence")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("evidence");
+
+                    b.Property<string>("Mark")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("mark");
+
+                    b.Property<double>("Si")
+                        .HasColumnType("double precision")
+                        .HasColumnName("si");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("text");
+
+                    b.HasKey("SheetId", "Row", "Column", "Turn")
+                        .HasName("pk_sheet_readings");
+
+                    b.ToTable("sheet_readings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.SurveySheet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int?>("CentreAfterRow")
+                        .HasColumnType("integer")
+                        .HasColumnName("centre_after_row");
+
+                    b.PrimitiveCollection<string[]>("Columns")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("columns");
+
+                    b.Property<string>("ColumnsAre")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("columns_are");
+
+                    b.Property<Guid?>("EarlierId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("earlier_id");
+
+                    b.Property<string>("Feature")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("feature");
+
+                    b.Property<string>("Instrument")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("instrument");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('sheet_no')");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("Regions")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("regions");
+
+                    b.Property<double?>("Repeatability")
+                        .HasColumnType("double precision")
+                        .HasColumnName("repeatability");
+
+                    b.PrimitiveCollection<int[]>("RowEnds")
+                        .IsRequired()
+                        .HasColumnType("integer[]")
+                        .HasColumnName("row_ends");
+
+                    b.PrimitiveCollection<int[]>("RowStarts")
+                        .IsRequired()
+                        .HasColumnType("integer[]")
+                        .HasColumnName("row_starts");
+
+                    b.PrimitiveCollection<string[]>("Rows")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("rows");
+
+                    b.Property<string>("RowsAre")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("rows_are");
+
+                    b.Property<string>("Sources")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("sources");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("title");
+
+                    b.Property<string>("UnitSymbol")
+                        .IsRequired()
+                        .HasMaxLength(12)
+                        .HasColumnType("character varying(12)")
+                        .HasColumnName("unit");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_survey_sheets");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_survey_sheets_by_id");
+
+                    b.HasIndex("EarlierId")
+                        .HasDatabaseName("ix_survey_sheets_earlier_id");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_survey_sheets_machine_id");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_survey_sheets_number");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_survey_sheets_place_id");
+
+                    b.ToTable("survey_sheets", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Work.Cost", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1839,6 +2026,46 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_photos_findings_finding_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.SheetReading", b =>
+                {
+                    b.HasOne("OilTag.Core.Survey.SurveySheet", null)
+                        .WithMany()
+                        .HasForeignKey("SheetId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sheet_readings_survey_sheets_sheet_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.SurveySheet", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_sheets_people_by_id");
+
+                    b.HasOne("OilTag.Core.Survey.SurveySheet", null)
+                        .WithMany()
+                        .HasForeignKey("EarlierId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_survey_sheets_survey_sheets_earlier_id");
+
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_sheets_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_sheets_places_place_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.Cost", b =>

@@ -24,6 +24,9 @@ public sealed record OilTagSettings
 
     public required DateTimeZone Zone { get; init; }
 
+    /// <summary>Host and port of the thickness gauge; empty when there is none.</summary>
+    public string Gauge { get; init; } = string.Empty;
+
     public string Museum { get; init; } = string.Empty;
 
     /// <summary>Statements that come again and again are planned once a connection; no session state is ever set, so none is reset.</summary>
@@ -38,6 +41,7 @@ public sealed record OilTagSettings
         PlainHttp = c.GetValue("OilTag:PlainHttp", false),
         SignInsAMinute = c.GetValue("OilTag:SignInsAMinute", 20),
         Zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(c["OilTag:TimeZone"] ?? "Europe/London") ?? DateTimeZoneProviders.Tzdb["Europe/London"],
+        Gauge = c["Instruments:Gauge"] ?? string.Empty,
         Museum = c["OilTag:Museum"] ?? (c.GetValue("OilTag:Demo", false) ? "Skerry Point Transport Trust" : string.Empty),
     };
 }

@@ -4,6 +4,7 @@ using CsvHelper.Configuration;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
+using OilTag.Core.Survey;
 using OilTag.Data;
 using OilTag.Data.Machines;
 
@@ -52,6 +53,20 @@ public static class CsvExports
                 waits_on = p.WaitingOn,
             }));
         });
+        app.MapGet("/s/{number:int}.csv", async (int number, OilTagDb db, CancellationToken ct) =>
+        {
+            if (await db.Sheets.AsNoTracking().SingleOrDefaultAsync(s => s.Number == number, ct) is not { } sheet)
+            {
+                return Results.NotFound();
+            }
+
+            // A table that the page of the sheet takes in again.
+            var readings = (await db.Readings.AsNoTracking().Where(r => r.SheetId == sheet.Id).ToListAsync(ct)).ToLookup(r => (r.Row, r.Column));
+            return Table($"survey-S{number}.csv", Enumerable.Range(0, sheet.Rows.Length + 1).Select(r => Enumerable.Range(0, sheet.Columns.Length + 1).Select(c =>
+                r == 0 ? (c == 0 ? string.Empty : sheet.Columns[c - 1])
+                : c == 0 ? sheet.Rows[r - 1]
+                : string.Join("; ", readings[(r, c)].OrderBy(x => x.Turn).Select(x => x.Mark == CellMark.Measured ? x.Text : "?")))));
+        });
         app.MapGet("/survey.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
         {
             var rows = await (from f in db.Findings.AsNoTracking() join p in db.Places on f.PlaceId equals p.Id join m in db.Machines on f.MachineId equals m.Id orderby f.Number select new { f, p, m.Letter }).ToListAsync(ct);
@@ -85,6 +100,27 @@ public static class CsvExports
     private static Task<Dictionary<Guid, string>> LettersAsync(OilTagDb db, CancellationToken ct) => db.Machines.ToDictionaryAsync(m => m.Id, m => m.Letter, ct);
 
     private static string Iso(LocalDate d) => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+    private static IResult Table(string name, IEnumerable<IEnumerable<string>> lines)
+    {
+        var stream = new MemoryStream();
+        using (var writer = new StreamWriter(stream, leaveOpen: true))
+        using (var csv = new CsvWriter(writer, Settings))
+        {
+            foreach (var line in lines)
+            {
+                foreach (var cell in line)
+                {
+                    csv.WriteField(cell);
+                }
+
+                csv.NextRecord();
+            }
+        }
+
+        stream.Position = 0;
+        return Results.File(stream, "text/csv; charset=utf-8", name);
+    }
 
     private static IResult Csv<T>(string name, IEnumerable<T> rows)
     {

@@ -20,6 +20,13 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
     [BindProperty(SupportsGet = true, Name = "place")]
     public Guid? PlaceId { get; set; }
 
+    /// <summary>The survey sheet whose cell is logged, and the cell as row and column.</summary>
+    [BindProperty(SupportsGet = true, Name = "sheet")]
+    public int? SheetNumber { get; set; }
+
+    [BindProperty(SupportsGet = true, Name = "cell")]
+    public string? Cell { get; set; }
+
     [BindProperty]
     public Evidence Evidence { get; set; } = Evidence.Seen;
 
@@ -29,7 +36,16 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
 
     private Guid? TagId { get; set; }
 
-    public async Task<IActionResult> OnGetAsync(CancellationToken ct) => await LoadAsync(ct) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(CancellationToken ct)
+    {
+        if (!await LoadAsync(ct))
+        {
+            return NotFound();
+        }
+
+        await TakeFromSheetAsync(ct);
+        return Page();
+    }
 
     public Task<IActionResult> OnPostAsync(IFormFile? photo, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), () => LogAsync(photo, ct));
 
@@ -60,6 +76,27 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
 
         return outcome;
     }
+
+    // The cell of a survey sheet fills the form; the person only says what it looks like.
+    private async Task TakeFromSheetAsync(CancellationToken ct)
+    {
+        var at = (Cell ?? string.Empty).Split('-');
+        if (at.Length != 2 || !int.TryParse(at[0], out var row) || !int.TryParse(at[1], out var column)
+            || await Db.Sheets.AsNoTracking().SingleOrDefaultAsync(s => s.Number == SheetNumber && s.PlaceId == Place.Id, ct) is not { } sheet || !sheet.Has(row, column))
+        {
+            return;
+        }
+
+        var readings = await Db.Readings.AsNoTracking().Where(r => r.SheetId == sheet.Id && r.Row == row && r.Column == column && r.Mark == CellMark.Measured).ToListAsync(ct);
+        var worst = VerdictRule.Shrinks(sheet.Feature) ? readings.MinBy(r => r.Si) : readings.MaxBy(r => r.Si);
+        var region = sheet.RegionAt(row, column);
+        var limit = region?.LimitFor(Holds.Standard);
+        What = $"{sheet.Title}, {sheet.NameOf(row, column)} (survey S{sheet.Number}): ";
+        (Feature, Reading, Nominal, Limit) = (sheet.Feature, worst is null ? null : Whole(worst.Text, sheet.UnitSymbol), region?.Nominal?.Text, limit?.Text);
+        LimitFor = limit is null ? null : Holds.Standard;
+    }
+
+    private static string Whole(string text, string unit) => double.TryParse(text, System.Globalization.CultureInfo.InvariantCulture, out _) ? $"{text} {unit}" : text;
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

@@ -1,0 +1,27 @@
+namespace OilTag.Web.Shared;
+
+/// <summary>Files that wait between their preview and the word that they are to be taken. A day later they are gone.</summary>
+public sealed class ImportStore(string folder)
+{
+    private readonly string folder = Path.Combine(folder, "imports");
+
+    public async Task<Guid> KeepAsync(byte[] file, CancellationToken ct)
+    {
+        Directory.CreateDirectory(folder);
+        foreach (var old in Directory.EnumerateFiles(folder).Where(f => File.GetLastWriteTimeUtc(f) < DateTime.UtcNow.AddDays(-1)))
+        {
+            File.Delete(old);
+        }
+
+        var id = Guid.CreateVersion7();
+        await File.WriteAllBytesAsync(PathOf(id), file, ct);
+        return id;
+    }
+
+    /// <summary>The file, or null when it was taken already or is too old.</summary>
+    public async Task<byte[]?> ReadAsync(Guid id, CancellationToken ct) => File.Exists(PathOf(id)) ? await File.ReadAllBytesAsync(PathOf(id), ct) : null;
+
+    public void Drop(Guid id) => File.Delete(PathOf(id));
+
+    private string PathOf(Guid id) => Path.Combine(folder, id.ToString("N"));
+}
