@@ -25,6 +25,9 @@ public class Shed : IAsyncLifetime
 
     protected virtual bool PlainHttp => true;
 
+    /// <summary>Host and port of the thickness gauge; empty when there is none.</summary>
+    protected virtual string Gauge => string.Empty;
+
     public virtual async ValueTask InitializeAsync()
     {
         Database = await DatabaseAsync();
@@ -44,6 +47,7 @@ public class Shed : IAsyncLifetime
         b.UseSetting("OilTag:Quiet", "true");
         b.UseSetting("OilTag:SignInsAMinute", "1000");
         b.UseSetting("Photos:Folder", PhotoFolder);
+        b.UseSetting("Instruments:Gauge", Gauge);
     }
 
     /// <summary>A browser without scripts, signed in as one of the demo people, or as nobody.</summary>
@@ -132,7 +136,9 @@ public sealed class Visitor(HttpClient client) : IDisposable
         return response;
     }
 
-    public async Task<HttpResponseMessage> UploadAsync(string path, string fileName, byte[] file, params (string Name, string Value)[] fields)
+    public Task<HttpResponseMessage> UploadAsync(string path, string fileName, byte[] file, params (string Name, string Value)[] fields) => UploadAsAsync("photo", path, fileName, file, fields);
+
+    public async Task<HttpResponseMessage> UploadAsAsync(string field, string path, string fileName, byte[] file, params (string Name, string Value)[] fields)
     {
         using var content = new MultipartFormDataContent();
         foreach (var (name, value) in fields)
@@ -143,7 +149,7 @@ public sealed class Visitor(HttpClient client) : IDisposable
         content.Add(new StringContent(Guid.CreateVersion7().ToString()), "key");
         content.Add(new StringContent(Guid.CreateVersion7().ToString()), "PhotoKey");
         content.Add(new StringContent(Token), "__RequestVerificationToken");
-        content.Add(new ByteArrayContent(file), "photo", fileName);
+        content.Add(new ByteArrayContent(file), field, fileName);
         var response = await client.PostAsync(path, content);
         await ReadAsync(response);
         return response;
@@ -164,7 +170,8 @@ public sealed class Visitor(HttpClient client) : IDisposable
         _ => string.Empty,
     };
 
-    public string Text => Page.Body?.TextContent ?? string.Empty;
+    /// <summary>The words of the page, with plain blanks.</summary>
+    public string Text => (Page.Body?.TextContent ?? string.Empty).Replace('\u00A0', ' ');
 
     public void Dispose() => client.Dispose();
 

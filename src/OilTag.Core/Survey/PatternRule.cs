@@ -26,7 +26,7 @@ public enum PatternKind
 /// <param name="Where">Where it is, in the names of the sheet.</param>
 /// <param name="Strength">
 /// From 0 to 1: the share of all variance that the band or patch explains, the share of pairs that differ the same way, or the rank correlation
-/// with the nearness to the source.
+/// with the nearness to the source or with lying on it, whichever is larger.
 /// </param>
 /// <param name="Chance">How likely accident alone gives as much, after Holm's correction for the number of questions asked.</param>
 /// <param name="Suggestion">What to look for.</param>
@@ -128,23 +128,30 @@ public static class PatternRule
         var ranks = Ranks(g.Loss);
         foreach (var source in g.Analysis.Sheet.Sources)
         {
-            var near = Ranks([.. Enumerable.Range(0, g.Count).Select(i => -Distance(g.Rows[i] + 1, g.Columns[i] + 1, source))]);
-            var scale = near.Sum(x => x * x) * ranks.Sum(x => x * x);
-            if (scale <= 0)
+            // Either the loss falls off with the distance, or it lies on the source and nowhere else.
+            var distances = Enumerable.Range(0, g.Count).Select(i => Distance(g.Rows[i] + 1, g.Columns[i] + 1, source)).ToArray();
+            var ways = new[] { Ranks([.. distances.Select(d => -d)]), Ranks([.. distances.Select(d => d == 0 ? 1.0 : 0)]) }
+                .Select(near => (Near: near, Scale: Math.Sqrt(near.Sum(x => x * x) * ranks.Sum(x => x * x)))).Where(w => w.Scale > 0).ToArray();
+            if (ways.Length == 0)
             {
                 continue;
             }
 
-            scale = Math.Sqrt(scale);
             double Correlation(int[] order)
             {
-                var sum = 0.0;
-                for (var i = 0; i < order.Length; i++)
+                var most = -1.0;
+                foreach (var (near, scale) in ways)
                 {
-                    sum += near[i] * ranks[order[i]];
+                    var sum = 0.0;
+                    for (var i = 0; i < order.Length; i++)
+                    {
+                        sum += near[i] * ranks[order[i]];
+                    }
+
+                    most = Math.Max(most, sum / scale);
                 }
 
-                return sum / scale;
+                return most;
             }
 
             var observed = Correlation([.. Enumerable.Range(0, g.Count)]);

@@ -194,7 +194,7 @@ public static class SheetRules
         foreach (var part in (text ?? string.Empty).Split([',', '\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
             var dash = part.IndexOfAny(['-', '–'], 1);
-            if (dash > 0 && Split(part[..dash].Trim()) is { } a && Split(part[(dash + 1)..].Trim()) is { } b && (b.Prefix.Length == 0 || b.Prefix == a.Prefix) && Math.Abs(b.Number - a.Number) < SheetEntry.MostLines)
+            if (dash > 0 && Split(part[..dash].Trim()) is { } a && Split(part[(dash + 1)..].Trim()) is { } b && (b.Prefix.Length == 0 || b.Prefix == a.Prefix) && Math.Abs(b.Number - a.Number) < 10_000)
             {
                 var step = a.Number <= b.Number ? 1 : -1;
                 for (var n = a.Number; n != b.Number + step; n += step)
