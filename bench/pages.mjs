@@ -2,34 +2,15 @@
 // usage: node bench/pages.mjs ADDRESS PID LOG [REQUESTS]      (./oiltag bench [REQUESTS] starts the demo and calls it)
 // "server" is the time that the application itself logs for a request; "client" adds the loopback and this script.
 import { readFileSync } from "node:fs";
-import http from "node:http";
+import { session } from "./session.mjs";
 
 const [address, pid, log, requests = "200"] = process.argv.slice(2);
 const many = Math.min(2000, Math.max(10, Number(requests)));
 if (!address?.startsWith("http://127.0.0.1:")) { console.error("usage: node bench/pages.mjs http://127.0.0.1:PORT PID LOG [REQUESTS]"); process.exit(2); }
 if (!log) { console.error("name the log of the web process"); process.exit(2); }
-const agent = new http.Agent({ keepAlive: true, maxSockets: 1 });
-const cookies = new Map();
-
-const send = (path, { method = "GET", body, gzip = false } = {}) => new Promise((resolve, reject) => {
-  const start = process.hrtime.bigint();
-  const request = http.request(address + path, { method, agent, headers: {
-    cookie: [...cookies].map(([k, v]) => `${k}=${v}`).join("; "),
-    ...(gzip ? { "accept-encoding": "br" } : {}),
-    ...(body ? { "content-type": "application/x-www-form-urlencoded", "content-length": Buffer.byteLength(body) } : {}) } }, (response) => {
-    for (const c of response.headers["set-cookie"] ?? []) { const [pair] = c.split(";"); const at = pair.indexOf("="); cookies.set(pair.slice(0, at), pair.slice(at + 1)); }
-    const chunks = [];
-    response.on("data", (c) => chunks.push(c));
-    response.on("end", () => resolve({ status: response.statusCode, headers: response.headers, body: Buffer.concat(chunks), ms: Number(process.hrtime.bigint() - start) / 1e6 }));
-  });
-  request.on("error", reject);
-  request.end(body);
-});
-const page = async (path) => { const r = await send(path); if (r.status !== 200) throw new Error(`${path}: ${r.status}`); return r.body.toString(); };
+const { send, page, close } = await session(address);
 const first = (html, pattern) => html.match(pattern)?.[1];
 
-const signIn = await page("/sign-in");
-await send("/sign-in?handler=Demo", { method: "POST", body: new URLSearchParams({ person: "una", __RequestVerificationToken: first(signIn, /name="__RequestVerificationToken" type="hidden" value="([^"]+)"/) }).toString() });
 const shed = await page("/"), strip = await page("/strip"), survey = await page("/survey"), work = await page("/work"), make = await page("/make"), plan = await page("/plan");
 const tag = first(strip, /href="(\/t\/\d+)"/);
 const empty = "/keys";
@@ -72,4 +53,4 @@ for (const m of css.body.toString().matchAll(/url\(([^)]+\.woff2)\)/g)) assets.a
 for (const a of assets) { const r = await send(a, { gzip: true }); if (r.status !== 200) throw new Error(`${a}: ${r.status}`); total += r.body.length; }
 console.log(`\nfirst page with ${assets.size} files: ${(total / 1000).toFixed(0)} kB transferred`);
 if (pid) console.log(`web process: ${(Number(first(readFileSync(`/proc/${pid}/status`, "utf8"), /VmRSS:\s+(\d+)/)) / 1024).toFixed(0)} MB resident`);
-agent.destroy();
+close();

@@ -1,4 +1,5 @@
 using System.Data;
+using System.Linq.Expressions;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
@@ -6,6 +7,8 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Query.SqlExpressions;
+using Microsoft.EntityFrameworkCore.Storage;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
@@ -112,6 +115,9 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.HasSequence<int>("package_no");
         builder.HasSequence<int>("card_no");
         builder.HasSequence<int>("sheet_no");
+        var text = new StringTypeMapping("text", DbType.String);
+        builder.HasDbFunction(typeof(OilTagDb).GetMethod(nameof(Beginning))!).HasTranslation(a => new SqlFunctionExpression(
+            "left", [new SqlUnaryExpression(ExpressionType.Convert, a[0], typeof(string), text), a[1]], nullable: true, argumentsPropagateNullability: [true, false], typeof(string), text));
 
         builder.Entity<Machine>(e =>
         {
@@ -288,6 +294,9 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             key.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
         }
     }
+
+    /// <summary>The first characters of a JSON value, cut by the database. In queries only.</summary>
+    public static string? Beginning(string? json, int length) => throw new NotSupportedException("It is translated to SQL.");
 
     // Lists that are always read and written with their sheet.
     private static void InJson<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<IReadOnlyList<T>> p) => p.HasColumnType("jsonb").HasConversion(

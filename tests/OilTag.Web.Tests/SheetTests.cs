@@ -151,6 +151,13 @@ public sealed class SheetTests(GaugeShed shed) : IClassFixture<GaugeShed>
         (await ReadingsAsync(number)).Select(r => (r.Row, r.Column, r.Text)).ShouldBe([(3, 4, "2.9"), (3, 5, "2.8"), (4, 4, "2.7")]);
         (await FillAsync(dilys, number, "3\t5\t-\n3\t4\t2.9")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await ReadingsAsync(number)).Select(r => (r.Row, r.Column)).ShouldBe([(3, 4), (4, 4)]);
+
+        // What was written over stands in the log.
+        var line = await shed.AskAsync(db => db.LogEntries.OrderByDescending(l => l.Id).FirstAsync());
+        line.Sentence.ShouldBe($"filled 1 cell of survey S{number}, Cab side: C, panel 5 cleared.");
+        line.Before!.ShouldContain("\"C, panel 5\": \"2.8\"");
+        await dilys.OpenAsync("/log");
+        dilys.Text.ShouldContain("C, panel 5 cleared");
     }
 
     [Fact]

@@ -59,6 +59,19 @@ public sealed class SheetAnalysis
     private SheetAnalysis(SurveySheet sheet, RestorationStandard standard, CellFacts?[,] cells)
     {
         (Sheet, Standard, this.cells) = (sheet, standard, cells);
+        var all = new List<CellFacts>(cells.Length);
+        for (var i = 0; i < cells.GetLength(0); i++)
+        {
+            for (var j = 0; j < cells.GetLength(1); j++)
+            {
+                if (cells[i, j] is { } c)
+                {
+                    all.Add(c);
+                }
+            }
+        }
+
+        Cells = all;
         Regions = [.. sheet.Regions.Select(Of)];
         Groups = [.. FindGroups().OrderByDescending(g => g.WorstLoss)];
         RowBands = Bands(sheet.Rows.Length, sheet.Columns.Length, (i, j) => this[i, j]);
@@ -87,7 +100,7 @@ public sealed class SheetAnalysis
     public CellFacts? this[int row, int column] => cells[row - 1, column - 1];
 
     /// <summary>All cells that were read or marked, row by row.</summary>
-    public IEnumerable<CellFacts> Cells => cells.Cast<CellFacts?>().OfType<CellFacts>();
+    public IReadOnlyList<CellFacts> Cells { get; }
 
     /// <summary>Cells that the sheet has and that have no reading.</summary>
     public int Unread => Regions.Count == 0 ? 0 : Regions[0].Cells - Regions[0].Read;
@@ -170,6 +183,7 @@ public sealed class SheetAnalysis
     {
         var (rows, columns) = (count.GetLength(0), count.GetLength(1));
         var odd = new bool[rows, columns];
+        var several = sheet.Regions.Count > 1;
         var residuals = new List<(int Row, int Column, double Value, double Nearest)>();
         Span<double> around = stackalloc double[8];
         Span<double> along = stackalloc double[2];
@@ -184,12 +198,12 @@ public sealed class SheetAnalysis
                 }
 
                 var (n, inRow, inColumn) = (0, 0, 0);
-                var own = sheet.RegionAt(i + 1, j + 1);
+                var own = several ? sheet.RegionAt(i + 1, j + 1) : null;
                 for (var a = Math.Max(0, i - 1); a <= Math.Min(rows - 1, i + 1); a++)
                 {
                     for (var b = Math.Max(0, j - 1); b <= Math.Min(columns - 1, j + 1); b++)
                     {
-                        if ((a == i && b == j) || count[a, b] == 0 || (sheet.Regions.Count > 1 && !ReferenceEquals(own, sheet.RegionAt(a + 1, b + 1))))
+                        if ((a == i && b == j) || count[a, b] == 0 || (several && !ReferenceEquals(own, sheet.RegionAt(a + 1, b + 1))))
                         {
                             continue;
                         }
@@ -210,14 +224,9 @@ public sealed class SheetAnalysis
                 {
                     var off = worst[i, j] - Median(around[..n]);
                     var nearest = off;
-                    foreach (var other in new[] { Mean(along[..inRow]), Mean(across[..inColumn]) })
-                    {
-                        if (Math.Abs(worst[i, j] - other) < Math.Abs(nearest))
-                        {
-                            nearest = worst[i, j] - other;
-                        }
-                    }
-
+                    var (offRow, offColumn) = (worst[i, j] - Mean(along[..inRow]), worst[i, j] - Mean(across[..inColumn]));
+                    nearest = Math.Abs(offRow) < Math.Abs(nearest) ? offRow : nearest;
+                    nearest = Math.Abs(offColumn) < Math.Abs(nearest) ? offColumn : nearest;
                     residuals.Add((i, j, off, nearest));
                 }
             }
@@ -254,8 +263,26 @@ public sealed class SheetAnalysis
 
     private static double Median(Span<double> values)
     {
-        values.Sort();
         var n = values.Length;
+        if (n > 8)
+        {
+            values.Sort();
+        }
+        else
+        {
+            // So few are sorted faster in place than by a general sort.
+            for (var i = 1; i < n; i++)
+            {
+                var (v, k) = (values[i], i - 1);
+                for (; k >= 0 && values[k] > v; k--)
+                {
+                    values[k + 1] = values[k];
+                }
+
+                values[k + 1] = v;
+            }
+        }
+
         return n % 2 == 1 ? values[n / 2] : (values[(n / 2) - 1] + values[n / 2]) / 2;
     }
 
@@ -343,8 +370,16 @@ public sealed class SheetAnalysis
         var bands = new List<int>();
         for (var i = 1; i <= along; i++)
         {
-            var line = Enumerable.Range(1, across).Select(j => at(i, j)?.Used).OfType<double>().ToList();
-            if (line.Count >= 2 && line.Average() > GroupFrom)
+            var (n, sum) = (0, 0.0);
+            for (var j = 1; j <= across; j++)
+            {
+                if (at(i, j)?.Used is { } used)
+                {
+                    (n, sum) = (n + 1, sum + used);
+                }
+            }
+
+            if (n >= 2 && sum / n > GroupFrom)
             {
                 bands.Add(i);
             }

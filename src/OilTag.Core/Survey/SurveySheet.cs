@@ -65,7 +65,18 @@ public sealed record SheetRegion(string Name, int RowFrom, int RowTo, int Column
     public bool Holds(int row, int column) => row >= RowFrom && row <= RowTo && column >= ColumnFrom && column <= ColumnTo;
 
     /// <summary>The limit under a standard, or null.</summary>
-    public Measure? LimitFor(RestorationStandard standard) => Limits.FirstOrDefault(l => l.Standard == standard)?.Limit;
+    public Measure? LimitFor(RestorationStandard standard)
+    {
+        foreach (var l in Limits)
+        {
+            if (l.Standard == standard)
+            {
+                return l.Limit;
+            }
+        }
+
+        return null;
+    }
 }
 
 /// <summary>A marked source of trouble, as a rectangle of cells.</summary>
@@ -161,7 +172,18 @@ public class SurveySheet
     }
 
     /// <summary>The region whose size and limits hold at a cell: the last that covers it.</summary>
-    public SheetRegion? RegionAt(int row, int column) => Regions.LastOrDefault(r => r.Holds(row, column));
+    public SheetRegion? RegionAt(int row, int column)
+    {
+        for (var i = Regions.Count - 1; i >= 0; i--)
+        {
+            if (Regions[i].Holds(row, column))
+            {
+                return Regions[i];
+            }
+        }
+
+        return null;
+    }
 }
 
 /// <summary>One reading in one cell, or the word that nothing can be read there yet.</summary>

@@ -9,6 +9,9 @@ public sealed record StoryLine(long Id, Instant At, string Name, string Sentence
 /// <summary>Reads the log.</summary>
 public static class LogQuery
 {
+    /// <summary>How much of what was there before and after a page shows: a line that filled ten thousand cells has megabytes of it. The CSV has all.</summary>
+    public const int Shown = 600;
+
     /// <summary>The life of one tag, from the first line to the last.</summary>
     public static async Task<IReadOnlyList<StoryLine>> OfTagAsync(OilTagDb db, Guid tagId, CancellationToken ct)
     {
@@ -40,7 +43,7 @@ public static class LogQuery
         from t in ts.DefaultIfEmpty()
         join k in db.Packages on l.PackageId equals k.Id into ks
         from k in ks.DefaultIfEmpty()
-        select new Row { Id = l.Id, At = l.At, Name = p.Name, Sentence = l.Sentence, MachineId = l.MachineId, TagId = l.TagId, PackageId = l.PackageId, TagNumber = (int?)t.Number, PackageNumber = (int?)k.Number, Before = l.Before, After = l.After };
+        select new Row { Id = l.Id, At = l.At, Name = p.Name, Sentence = l.Sentence, MachineId = l.MachineId, TagId = l.TagId, PackageId = l.PackageId, TagNumber = (int?)t.Number, PackageNumber = (int?)k.Number, Before = OilTagDb.Beginning(l.Before, Shown), After = OilTagDb.Beginning(l.After, Shown) };
 
     private sealed class Row
     {

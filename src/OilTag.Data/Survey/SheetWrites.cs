@@ -85,10 +85,14 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
                 : [new SheetReading { SheetId = sheet.Id, Row = c.Row, Column = c.Column, Turn = 1, Mark = c.Mark, Evidence = Evidence.Seen, ById = personId, At = recorder.Now }]);
         }
 
-        var some = string.Join("; ", changed.Take(4).Select(x => $"{sheet.NameOf(x.Cell.Row, x.Cell.Column)} {x.After}"));
+        var some = string.Join("; ", changed.Take(4).Select(x => $"{sheet.NameOf(x.Cell.Row, x.Cell.Column)} {(x.After.Length > 0 ? x.After : "cleared")}"));
+
+        // What is written over stands in the line that wrote over it; a cell that was empty has no before.
+        var over = changed.Where(x => x.Before.Length > 0).ToList();
+        Dictionary<string, string>? Of(Func<(CellEntry Cell, string Before, string After), string> said) => over.Count == 0 ? null : over.ToDictionary(x => sheet.NameOf(x.Cell.Row, x.Cell.Column), said, StringComparer.Ordinal);
         recorder.Say(
             $"filled {changed.Count} {(changed.Count == 1 ? "cell" : "cells")} of survey S{number}, {sheet.Title}: {some}{(changed.Count > 4 ? " and more" : string.Empty)}.", sheet.MachineId, sheet.PlaceId,
-            before: changed.ToDictionary(x => $"{x.Cell.Row}/{x.Cell.Column}", x => x.Before, StringComparer.Ordinal), after: changed.ToDictionary(x => $"{x.Cell.Row}/{x.Cell.Column}", x => x.After, StringComparer.Ordinal));
+            before: Of(x => x.Before), after: Of(x => x.After.Length > 0 ? x.After : "cleared"));
         return Recorded.To(Page(number));
     }, ct);
 

@@ -7,7 +7,7 @@
   if (!form || !svg) return;
 
   const { rows, columns, starts, ends, centre, columnsAre } = JSON.parse(form.dataset.shape);
-  const values = form.dataset.values.split("|").map((line) => line.split("\t"));
+  const values = form.dataset.values.split("|").map((line) => line.split(","));
   const input = document.getElementById("cell");
   const name = document.getElementById("cellname");
   const said = document.getElementById("said");

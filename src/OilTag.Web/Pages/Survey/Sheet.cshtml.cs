@@ -179,7 +179,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
     public string Shape() => JsonSerializer.Serialize(
         new { rows = Sheet.Rows, columns = Sheet.Columns, starts = Sheet.RowStarts, ends = Sheet.RowEnds, centre = Sheet.CentreAfterRow ?? 0, columnsAre = Sheet.ColumnsAre.ToLowerInvariant() }, JsonSerializerOptions.Web);
 
-    /// <summary>What each cell holds, for keyboard and screen reader: values with a mark, tabs between cells and bars between rows.</summary>
+    /// <summary>What each cell holds, for keyboard and screen reader: values with a mark, commas between cells and bars between rows.</summary>
     public string Values()
     {
         var unit = Unit.BySymbol(Sheet.UnitSymbol)!;
@@ -189,7 +189,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
             b.Append(r > 1 ? "|" : string.Empty);
             for (var c = 1; c <= Sheet.Columns.Length; c++)
             {
-                b.Append(c > 1 ? "\t" : string.Empty);
+                b.Append(c > 1 ? "," : string.Empty);
                 if (Analysis[r, c] is { } cell)
                 {
                     b.Append(cell.Count == 0 ? "?" : MeasureFormat.Number(unit.FromSi(cell.Worst), unit.Decimals) + (cell.Verdict switch { Verdict.Beyond => "!", Verdict.AtLimit => "~", _ => string.Empty }) + (cell.Odd ? "*" : string.Empty));
@@ -246,7 +246,9 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
             ? await db.Sheets.FromSql($"with recursive chain as (select s.id, s.earlier_id from survey_sheets s where s.id = {earlier} union select s.id, s.earlier_id from survey_sheets s join chain c on s.id = c.earlier_id) select s.*, s.xmin from survey_sheets s join chain c on c.id = s.id").AsNoTracking().OrderByDescending(s => s.On).ToListAsync(ct)
             : [];
         var ids = Earlier.Select(s => s.Id).Append(Sheet.Id).ToList();
-        var readings = (await db.Readings.AsNoTracking().Where(r => ids.Contains(r.SheetId)).ToListAsync(ct)).ToLookup(r => r.SheetId);
+
+        // What the page does not show is not fetched: a sheet may have ten thousand readings.
+        var readings = (await db.Readings.Where(r => ids.Contains(r.SheetId)).Select(r => new SheetReading { SheetId = r.SheetId, Row = r.Row, Column = r.Column, Turn = r.Turn, Si = r.Si, Mark = r.Mark, ById = r.ById }).ToListAsync(ct)).ToLookup(r => r.SheetId);
         var readers = readings[Sheet.Id].Select(r => r.ById).Distinct().ToList();
         Readers = readers.Count == 0 ? string.Empty : string.Join(", ", await db.People.Where(p => readers.Contains(p.Id)).OrderBy(p => p.Name).Select(p => p.Name).Take(3).ToListAsync(ct));
         Analysis = SheetAnalysis.Of(Sheet, readings[Sheet.Id], For ?? Holds.Standard);
