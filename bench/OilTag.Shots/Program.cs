@@ -20,6 +20,7 @@ Directory.CreateDirectory(folder);
     ("strip", "una", "/strip", false),
     ("tag", "una", "@/strip?s=ready|a.tag", false),
     ("survey", "una", "/survey", false),
+    ("survey-sheet", "una", "/s/3?for=Demonstrate", false),
     ("finding", "una", "@/survey|tr:has(use[href='#m-under']) a.link", false),
     ("work", "una", "/work", false),
     ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),
