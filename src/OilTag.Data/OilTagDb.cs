@@ -52,6 +52,8 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<Decision> Decisions => Set<Decision>();
 
+    public DbSet<FindingOption> Options => Set<FindingOption>();
+
     public DbSet<Photo> Photos => Set<Photo>();
 
     public DbSet<SurveySheet> Sheets => Set<SurveySheet>();
@@ -100,7 +102,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -179,6 +181,11 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Place>().WithMany().HasForeignKey(f => f.PlaceId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Tag>().WithMany().HasForeignKey(f => f.TagId).OnDelete(DeleteBehavior.Restrict);
             e.OwnsOne(f => f.Reading, Measured);
+            e.OwnsOne(f => f.ReadingTo, m =>
+            {
+                Measured(m);
+                m.Property(x => x.UnitSymbol).HasColumnName("reading_to_unit");
+            });
             e.OwnsOne(f => f.Nominal, Measured);
             e.OwnsOne(f => f.Limit, Measured);
             e.Property(f => f.Version).IsRowVersion();
@@ -187,6 +194,16 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.HasOne<Finding>().WithMany().HasForeignKey(d => d.FindingId).OnDelete(DeleteBehavior.Restrict);
             e.HasIndex(d => d.FindingId).IsUnique().HasFilter("not replaced").HasDatabaseName("ix_decisions_finding_now");
+        });
+        builder.Entity<Decision>().HasOne<FindingOption>().WithMany().HasForeignKey(d => d.OptionId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<Decision>().HasOne<Milestone>().WithMany().HasForeignKey(d => d.ReturnAfterId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<FindingOption>(e =>
+        {
+            e.ToTable("options");
+            e.HasOne<Finding>().WithMany().HasForeignKey(o => o.FindingId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(o => o.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(o => o.What).HasMaxLength(200);
+            e.Property(o => o.Skill).HasMaxLength(60);
         });
         builder.Entity<Photo>().HasOne<Finding>().WithMany().HasForeignKey(p => p.FindingId).OnDelete(DeleteBehavior.Restrict);
         builder.Entity<SurveySheet>(e =>
@@ -294,6 +311,11 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             key.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
         }
     }
+
+    /// <summary>Decisions that hold on a day. A temporary repair, a loan or a concession whose day or milestone has passed is open again by itself.</summary>
+    public IQueryable<Decision> Settled(NodaTime.LocalDate today) => Decisions.Where(d => !d.Replaced
+        && (d.ReturnOn == null || d.ReturnOn > today)
+        && (d.ReturnAfterId == null || Milestones.Any(m => m.Id == d.ReturnAfterId && m.On >= today)));
 
     /// <summary>The first characters of a JSON value, cut by the database. In queries only.</summary>
     public static string? Beginning(string? json, int length) => throw new NotSupportedException("It is translated to SQL.");

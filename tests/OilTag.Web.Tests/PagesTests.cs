@@ -24,10 +24,12 @@ public sealed partial class PagesTests(Shed shed) : IClassFixture<Shed>
         var remade = await shed.AskAsync(db => (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id join t in db.Tags on k.TagId equals t.Id select t.Number).FirstAsync());
         var place = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Boiler").Select(p => p.Id).FirstAsync());
         var milestone = await shed.AskAsync(db => db.Milestones.Select(m => m.Id).FirstAsync());
+        var chine = await shed.AskAsync(db => db.Options.Join(db.Findings, o => o.FindingId, f => f.Id, (o, f) => f.Number).MaxAsync());
+        var option = await shed.AskAsync(db => db.Options.Where(o => db.Findings.Any(f => f.Id == o.FindingId && f.Number == chine)).Select(o => o.Id).FirstAsync());
         return
         [
             "/", "/machines/M", "/machines/G", "/machines/L", "/machines/B", $"/places/{place}", "/strip", "/strip?m=G", "/strip?s=back", "/strip/take-off", "/strip/take-off?m=M", $"/t/{tag}", $"/t/{back}", $"/t/{tag}/refit", $"/t/{remade}/refit",
-            "/survey", "/survey?m=M&sheet=2", $"/survey/new?tag={tag}", $"/survey/new?place={place}", $"/f/{finding}", $"/f/{finding}/edit", "/survey/sheets", $"/survey/plan?place={place}", "/s/3", "/s/4?for=Demonstrate&line=2", "/s/5?patterns=true", "/s/5/regions", "/s/5/regions?change=1", "/work", "/work?closed=true", $"/w/{package}", "/make", $"/r/{card}",
+            "/survey", "/survey?m=M&sheet=2", $"/survey/new?tag={tag}", $"/survey/new?place={place}", $"/f/{finding}", $"/f/{finding}/edit", $"/f/{chine}", $"/f/{chine}/options", $"/f/{chine}/options?change={option}", "/machines/M/policy", "/survey/donor?m=M", "/survey/donor?m=L&Price=2500&Parts=gearbox+900+90", "/survey/sheets", $"/survey/plan?place={place}", "/s/3", "/s/4?for=Demonstrate&line=2", "/s/5?patterns=true", "/s/5/regions", "/s/5/regions?change=1", "/work", "/work?closed=true", $"/w/{package}", "/make", $"/r/{card}",
             "/plan", $"/plan/{milestone}", "/today", "/log", "/log?m=B", "/me", "/all", "/keys", "/jump?q=door",
         ];
     }

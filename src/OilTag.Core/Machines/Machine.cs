@@ -74,6 +74,15 @@ public class Machine
     /// <summary>What it is restored for.</summary>
     public RestorationStandard Standard { get; set; }
 
+    /// <summary>What is done with what is still good.</summary>
+    public RepairPolicy Policy { get; set; }
+
+    /// <summary>What counts more when two ways are open.</summary>
+    public Approach Approach { get; set; }
+
+    /// <summary>What an hour of work counts for when ways are compared, in pence; nought when volunteers' hours are not counted as money.</summary>
+    public int HourPence { get; set; }
+
     /// <summary>Name of its livery tin, such as "peat".</summary>
     public required string Tin { get; set; }
 
@@ -82,6 +91,26 @@ public class Machine
 
     /// <summary>Where it stands in the shed; bays are drawn in this order.</summary>
     public int Bay { get; set; }
+}
+
+/// <summary>What a team does with what is still good while it is apart.</summary>
+public enum RepairPolicy
+{
+    /// <summary>What is sound is left alone.</summary>
+    LeaveWhatIsSound,
+
+    /// <summary>What is worn is replaced while it can be reached.</summary>
+    ReplaceWhileApart,
+}
+
+/// <summary>What counts more when two ways are open.</summary>
+public enum Approach
+{
+    /// <summary>Keep the original metal.</summary>
+    Conserve,
+
+    /// <summary>Spend the least money and time.</summary>
+    Renew,
 }
 
 /// <summary>Whether a place holds other places or one part.</summary>

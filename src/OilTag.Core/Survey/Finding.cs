@@ -39,6 +39,22 @@ public enum Evidence
     Assumed,
 }
 
+/// <summary>Where a damage comes from. No blame: the next one is to be spared it.</summary>
+public enum Origin
+{
+    /// <summary>It was so when the work began.</summary>
+    AsFound,
+
+    /// <summary>It came while stripping.</summary>
+    ByStripping,
+
+    /// <summary>It came in handling or storage.</summary>
+    ByHandling,
+
+    /// <summary>It came by our own work.</summary>
+    ByUs,
+}
+
 /// <summary>Something observed, measured or missing.</summary>
 public class Finding
 {
@@ -71,6 +87,15 @@ public class Finding
 
     /// <summary>The reading.</summary>
     public Measure? Reading { get; set; }
+
+    /// <summary>The other end when it was given as a range, such as <c>7 to 8 mm</c>; else null.</summary>
+    public Measure? ReadingTo { get; set; }
+
+    /// <summary>The reading or the range as it was typed, or null.</summary>
+    public string? ReadingText => Reading is null ? null : ReadingTo is null ? Reading.Text : $"{Reading.Text} to {ReadingTo.Text}";
+
+    /// <summary>Where the damage comes from.</summary>
+    public Origin Origin { get; set; }
 
     /// <summary>The size as built.</summary>
     public Measure? Nominal { get; set; }
@@ -114,6 +139,21 @@ public enum Disposition
 
     /// <summary>Look again later.</summary>
     Monitor,
+
+    /// <summary>Borrow one; it goes back.</summary>
+    Borrow,
+
+    /// <summary>Fit a part of a later or another pattern.</summary>
+    LaterPattern,
+
+    /// <summary>Repair for a time; it comes back by itself.</summary>
+    TemporaryRepair,
+
+    /// <summary>Accept a departure from drawing, limit or originality.</summary>
+    Concession,
+
+    /// <summary>Scrap it and fit nothing.</summary>
+    Scrap,
 }
 
 /// <summary>The decision about a finding. A later one replaces it; the earlier stays in the record.</summary>
@@ -130,6 +170,15 @@ public class Decision
 
     /// <summary>Why.</summary>
     public required string Why { get; init; }
+
+    /// <summary>The option that was chosen, if options were compared.</summary>
+    public Guid? OptionId { get; init; }
+
+    /// <summary>Day on which a temporary repair or a borrowed part comes back, or until which a concession holds; null when it has none.</summary>
+    public LocalDate? ReturnOn { get; init; }
+
+    /// <summary>Milestone after which it comes back, or null.</summary>
+    public Guid? ReturnAfterId { get; init; }
 
     /// <summary>Who decided.</summary>
     public Guid ById { get; init; }
@@ -181,12 +230,26 @@ public static class Dispositions
         Disposition.Remake => "make a new one",
         Disposition.Buy => "buy a new one",
         Disposition.Donor => "take one from a donor",
+        Disposition.Borrow => "borrow one, it goes back",
+        Disposition.LaterPattern => "fit a later pattern",
+        Disposition.TemporaryRepair => "make it do until a day",
+        Disposition.Concession => "accept it as it is; inspector or keeper",
+        Disposition.Scrap => "scrap it, fit nothing",
         _ => "look again later",
     };
 
     /// <summary>True when the decision leads to work and so to a package.</summary>
-    public static bool NeedsWork(Disposition d) => d is Disposition.Clean or Disposition.Repair or Disposition.Remake or Disposition.Buy or Disposition.Donor;
+    public static bool NeedsWork(Disposition d) => d is Disposition.Clean or Disposition.Repair or Disposition.Remake or Disposition.Buy or Disposition.Donor or Disposition.Borrow or Disposition.LaterPattern or Disposition.TemporaryRepair;
 
     /// <summary>True when the part that came off does not go back.</summary>
-    public static bool Replaces(Disposition d) => d is Disposition.Remake or Disposition.Buy or Disposition.Donor;
+    public static bool Replaces(Disposition d) => d is Disposition.Remake or Disposition.Buy or Disposition.Donor or Disposition.Borrow or Disposition.LaterPattern;
+
+    /// <summary>True when what was found is cured for good.</summary>
+    public static bool Lasts(Disposition d) => d is Disposition.Repair or Disposition.Remake or Disposition.Buy or Disposition.Donor or Disposition.LaterPattern;
+
+    /// <summary>True when the decision must say when it comes back.</summary>
+    public static bool Returns(Disposition d) => d is Disposition.TemporaryRepair or Disposition.Borrow;
+
+    /// <summary>The word for it, such as <c>Later pattern</c>.</summary>
+    public static string Word(Disposition d) => d switch { Disposition.LaterPattern => "Later pattern", Disposition.TemporaryRepair => "Temporary repair", _ => d.ToString() };
 }

@@ -29,11 +29,12 @@ public sealed record FindingEntry
 }
 
 /// <summary>A checked finding.</summary>
-/// <param name="Reading">Reading, or null when none was typed.</param>
+/// <param name="Reading">Reading, or null when none was typed; the lower end of a range.</param>
+/// <param name="ReadingTo">The upper end of a range, or null.</param>
 /// <param name="Nominal">Nominal, or null.</param>
 /// <param name="Limit">Limit, or null.</param>
 /// <param name="Problems">What must be changed first.</param>
-public sealed record FindingCheck(Measure? Reading, Measure? Nominal, Measure? Limit, IReadOnlyList<Problem> Problems);
+public sealed record FindingCheck(Measure? Reading, Measure? ReadingTo, Measure? Nominal, Measure? Limit, IReadOnlyList<Problem> Problems);
 
 /// <summary>Checks a finding before it is recorded.</summary>
 public static class FindingRule
@@ -45,7 +46,7 @@ public static class FindingRule
         var problems = new List<Problem>();
         TextRules.Need(problems, "What", e.What, "Say what you found, such as pitted along the lower edge.", 1000);
         TextRules.Optional(problems, "Cause", e.Cause, 500);
-        var reading = Read(problems, "Reading", e.Reading);
+        var (reading, to) = ReadRange(problems, e.Reading);
         var nominal = Read(problems, "Nominal", e.Nominal);
         var limit = Read(problems, "Limit", e.Limit);
         if (reading is not null && e.Feature is null)
@@ -61,9 +62,29 @@ public static class FindingRule
         if (problems.Count == 0 && reading is not null && e.Feature is { } feature)
         {
             problems.AddRange(VerdictRule.CheckSizes(feature, reading, nominal, limit));
+            if (to is not null && problems.Count == 0)
+            {
+                problems.AddRange(VerdictRule.CheckSizes(feature, to, nominal, limit));
+            }
         }
 
-        return new FindingCheck(reading, nominal, limit, problems);
+        return new FindingCheck(reading, to, nominal, limit, problems);
+    }
+
+    private static (Measure? Reading, Measure? To) ReadRange(List<Problem> problems, string? text)
+    {
+        if (string.IsNullOrWhiteSpace(text))
+        {
+            return (null, null);
+        }
+
+        var read = MeasureReader.ReadRange(text, Quantity.Length);
+        if (read.Refusal is not null)
+        {
+            problems.Add(new Problem("Reading", read.Refusal));
+        }
+
+        return (read.Low, read.Low is not null && read.High is not null && read.High.Si > read.Low.Si ? read.High : null);
     }
 
     private static Measure? Read(List<Problem> problems, string field, string? text)
@@ -83,9 +104,32 @@ public static class FindingRule
     }
 
     /// <summary>Checks a decision about a finding.</summary>
-    public static IReadOnlyList<Problem> CheckDecision(Disposition? disposition, string? why, int left, int right)
+    /// <param name="disposition">What is to be done.</param>
+    /// <param name="why">Why.</param>
+    /// <param name="left">Pieces to make, left or not handed.</param>
+    /// <param name="right">Pieces to make, right.</param>
+    /// <param name="mayConcede">True for inspectors and keepers.</param>
+    /// <param name="returnOn">Day on which it comes back, or null.</param>
+    /// <param name="returnsAfter">True when it comes back after a milestone.</param>
+    /// <param name="today">The day that it is.</param>
+    public static IReadOnlyList<Problem> CheckDecision(Disposition? disposition, string? why, int left, int right, bool mayConcede, NodaTime.LocalDate? returnOn, bool returnsAfter, NodaTime.LocalDate today)
     {
         var problems = new List<Problem>();
+        if (disposition == Disposition.Concession && !mayConcede)
+        {
+            problems.Add(new Problem("Disposition", "A concession is an inspector's or a keeper's to give. Ask one of them to settle it."));
+        }
+
+        if (disposition is { } d && Dispositions.Returns(d) && returnOn is null && !returnsAfter)
+        {
+            problems.Add(new Problem("ReturnOn", d == Disposition.Borrow ? "Say when it goes back: a day, or a milestone." : "A temporary repair comes back by itself: say on which day, or after which milestone."));
+        }
+
+        if (returnOn is { } day && (day <= today || day > today.PlusYears(30)))
+        {
+            problems.Add(new Problem("ReturnOn", day <= today ? "That day is not in the future." : "That is more than thirty years away."));
+        }
+
         if (disposition is null || !Enum.IsDefined(disposition.Value))
         {
             problems.Add(new Problem("Disposition", "Choose what is to be done."));

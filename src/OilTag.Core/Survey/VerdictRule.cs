@@ -169,6 +169,45 @@ public static class VerdictRule
             cautions));
     }
 
+    /// <summary>The verdict on a reading that was given as a range: only where both ends agree.</summary>
+    /// <param name="feature">Which way it wears; null when nothing was measured.</param>
+    /// <param name="reading">One end of what was measured, or null.</param>
+    /// <param name="to">The other end of the range; null judges the reading alone.</param>
+    /// <param name="nominal">The size as built, or null.</param>
+    /// <param name="limit">The limit of wear, or null.</param>
+    /// <param name="limitFor">The standard the limit belongs to; null means the standard that holds.</param>
+    /// <param name="standard">The standard that holds at the place.</param>
+    /// <param name="setBy">What set that standard: the machine or an assembly.</param>
+    public static VerdictResult Judge(Feature? feature, Measure? reading, Measure? to, Measure? nominal, Measure? limit, RestorationStandard? limitFor, RestorationStandard standard, string setBy)
+    {
+        var one = Judge(feature, reading, nominal, limit, limitFor, standard, setBy);
+        if (to is null || reading is null)
+        {
+            return one;
+        }
+
+        var other = Judge(feature, to, nominal, limit, limitFor, standard, setBy);
+        var (worse, better) = (one.WearUsed ?? double.MaxValue) >= (other.WearUsed ?? double.MaxValue) ? (one, other) : (other, one);
+        if (one.Verdict == other.Verdict)
+        {
+            return worse with { Working = worse.Working with { Steps = [.. worse.Working.Steps, $"Both ends of {reading.Text} to {to.Text} say the same; the worse end is shown."] } };
+        }
+
+        return new VerdictResult(Verdict.CannotTell, null, new Working(
+            $"Cannot tell: one end of {reading.Text} to {to.Text} is {Word(worse.Verdict).ToLowerInvariant()}, the other {Word(better.Verdict).ToLowerInvariant()}. Measure it closer.",
+            [.. one.Working.Steps, .. other.Working.Steps.Skip(1)], Source, worse.Working.Cautions));
+    }
+
+    /// <summary>The verdict on a finding.</summary>
+    /// <param name="f">The finding.</param>
+    /// <param name="standard">The standard that holds at the place.</param>
+    /// <param name="setBy">What set that standard: the machine or an assembly.</param>
+    public static VerdictResult Judge(Finding f, RestorationStandard standard, string setBy)
+    {
+        ArgumentNullException.ThrowIfNull(f);
+        return Judge(f.Feature, f.Reading, f.ReadingTo, f.Nominal, f.Limit, f.LimitFor, standard, setBy);
+    }
+
     /// <summary>The word for a verdict.</summary>
     public static string Word(Verdict v) => v switch
     {

@@ -32,7 +32,22 @@ public sealed record PlannedOperation(string Name, HoursRange Hours, bool Hold =
 public static class PackageRules
 {
     /// <summary>The steps that a decision starts with; a lead changes them afterwards. Hours are common practice for one part and grow with the pieces.</summary>
-    public static IReadOnlyList<PlannedOperation> StartingOperations(Disposition d, int pieces)
+    /// <param name="d">The decision.</param>
+    /// <param name="pieces">Pieces to make.</param>
+    /// <param name="estimate">Hours of the option that was chosen: the steps share them in proportion. Null keeps the starting hours.</param>
+    public static IReadOnlyList<PlannedOperation> StartingOperations(Disposition d, int pieces, HoursRange? estimate = null)
+    {
+        var steps = Steps(d, pieces);
+        if (estimate is null || steps.Count == 0)
+        {
+            return steps;
+        }
+
+        var all = steps.Aggregate(HoursRange.None, (sum, o) => sum + o.Hours);
+        return [.. steps.Select(o => o with { Hours = new HoursRange(o.Hours.Low * estimate.Low / all.Low, o.Hours.Likely * estimate.Likely / all.Likely, o.Hours.High * estimate.High / all.High) })];
+    }
+
+    private static IReadOnlyList<PlannedOperation> Steps(Disposition d, int pieces)
     {
         var n = Math.Max(1, pieces);
         HoursRange H(double low, double likely, double high) => new(low, likely, high);
@@ -51,8 +66,11 @@ public static class PackageRules
                 new("Drill", Each(0.5, 0.5, 1, 1.5)), new("Finish and protect", Each(0.5, 0.5, 1, 2)),
                 new("Inspect against the old part", H(0.5, 1, 1.5), Hold: true),
             ],
-            Disposition.Buy => [new("Order it", H(0.5, 1, 2)), new("Check it against the list and the part", H(0.5, 1, 2), Hold: true)],
-            Disposition.Donor => [new("Take it off the donor", H(2, 4, 8)), new("Overhaul it", H(4, 8, 16)), new("Inspect it", H(0.5, 1, 1.5), Hold: true)],
+            Disposition.Buy => [new("Order it", H(0.5, 1, 2)), new("Check it against the list and the part", H(0.5, 1, 2)), new("Fit it up", H(1, 2, 4)), new("Inspect it", H(0.5, 0.5, 1), Hold: true)],
+            Disposition.Donor => [new("Take it off the donor", H(2, 4, 8)), new("Overhaul it", H(4, 8, 16)), new("Fit it up", H(1, 2, 4)), new("Inspect it", H(0.5, 1, 1.5), Hold: true)],
+            Disposition.LaterPattern => [new("Find it", H(1, 2, 6)), new("Check that it fits and does the work", H(0.5, 1, 2)), new("Adapt and fit it up", H(2, 4, 8)), new("Inspect it", H(0.5, 1, 1.5), Hold: true)],
+            Disposition.Borrow => [new("Fetch it and note its state", H(1, 2, 4)), new("Fit it up", H(1, 2, 4)), new("Inspect it", H(0.5, 0.5, 1), Hold: true)],
+            Disposition.TemporaryRepair => [new("Make it do", H(2, 4, 8)), new("Inspect it and mark it as temporary", H(0.5, 0.5, 1), Hold: true)],
             _ => [],
         };
     }

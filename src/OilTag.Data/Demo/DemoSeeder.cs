@@ -101,6 +101,7 @@ public sealed partial class DemoSeeder
         seeder.BigJobs();
         seeder.Hours();
         seeder.Sheets();
+        seeder.Options();
         await db.SaveChangesAsync(ct);
 
         // The log is in order of time, as if it had been kept from the first day.
@@ -180,7 +181,7 @@ public sealed partial class DemoSeeder
         var bay = 0;
         foreach (var d in DemoScenario.Machines)
         {
-            var machine = new Machine { Letter = d.Letter, Name = d.Name, What = d.What, Year = d.Year, Kind = d.Kind, Standard = d.Standard, Tin = d.Tin, Drawing = d.Drawing, Bay = ++bay };
+            var machine = new Machine { Letter = d.Letter, Name = d.Name, What = d.What, Year = d.Year, Kind = d.Kind, Standard = d.Standard, Tin = d.Tin, Drawing = d.Drawing, Bay = ++bay, Policy = d.Letter == "M" ? RepairPolicy.ReplaceWhileApart : RepairPolicy.LeaveWhatIsSound, Approach = d.Letter is "G" or "B" ? Approach.Conserve : Approach.Renew, HourPence = d.Letter is "M" ? 1200 : 0 };
             db.Machines.Add(machine);
             if (d.Letter == "G")
             {

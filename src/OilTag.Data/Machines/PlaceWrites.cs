@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Data.Log;
@@ -40,5 +41,21 @@ public sealed class PlaceWrites(OilTagDb db, Recorder recorder)
         place.Standard = edit.Standard;
         recorder.Say($"changed {place.FullName} in the breakdown.", place.MachineId, place.Id, before: before, after: new { place.Name, place.Hand, place.Position, place.ParentId, place.Standard });
         return Recorded.To($"/places/{placeId}");
+    }, ct);
+
+    /// <summary>Sets how a machine's team decides.</summary>
+    /// <param name="hour">What an hour counts for, in pounds, as typed.</param>
+    public Task<Recorded> SetPolicyAsync(Guid key, Guid personId, Guid machineId, RepairPolicy policy, Approach approach, string? hour, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        if (!decimal.TryParse(string.IsNullOrWhiteSpace(hour) ? "0" : hour.Trim().TrimStart('£'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var pounds) || pounds > 1000)
+        {
+            return Recorded.Refused("Pounds an hour, from 0 to 1000.", "Hour");
+        }
+
+        var m = await db.Machines.SingleAsync(x => x.Id == machineId, ct);
+        var before = new { m.Policy, m.Approach, m.HourPence };
+        (m.Policy, m.Approach, m.HourPence) = (policy, approach, (int)Math.Round(pounds * 100));
+        recorder.Say($"set the policy for {m.Name}: {Core.Survey.OptionRule.Words(policy)}, {(approach == Approach.Conserve ? "conserve" : "renew")}.", m.Id, before: before, after: new { m.Policy, m.Approach, m.HourPence });
+        return Recorded.To($"/machines/{m.Letter}");
     }, ct);
 }

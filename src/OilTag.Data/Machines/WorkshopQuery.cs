@@ -47,7 +47,7 @@ public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
     {
         var machines = await db.Machines.AsNoTracking().Where(m => letter == null || m.Letter == letter).OrderBy(m => m.Bay).ToListAsync(ct);
         var one = letter is not null && machines.Count == 1 ? machines[0].Id : (Guid?)null;
-        var work = WorkAsync(snapshot, one, ct);
+        var work = WorkAsync(snapshot, one, today, ct);
         var from = today.PlusWeeks(-Workshop.PaceWeeks);
         var shop = new Workshop
         {
@@ -70,7 +70,7 @@ public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
         return shop with { Packages = packages, Tags = tags };
     }
 
-    private async Task<(IReadOnlyList<PackageFacts> Packages, IReadOnlyList<TagFacts> Tags)> WorkAsync(string snapshot, Guid? one, CancellationToken ct)
+    private async Task<(IReadOnlyList<PackageFacts> Packages, IReadOnlyList<TagFacts> Tags)> WorkAsync(string snapshot, Guid? one, LocalDate today, CancellationToken ct)
     {
         await using var db = await contexts.CreateDbContextAsync(ct);
         await using var moment = await db.MomentAsync(ct);
@@ -78,7 +78,7 @@ public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
         await db.Database.ExecuteSqlRawAsync($"set transaction snapshot '{snapshot}'", ct);
 #pragma warning restore EF1002
         var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null && (one == null || k.MachineId == one)), ct);
-        return (packages, await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.End == null && (one == null || t.MachineId == one)), packages, ct));
+        return (packages, await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.End == null && (one == null || t.MachineId == one)), packages, today, ct));
     }
 }
 
@@ -131,14 +131,14 @@ public static class WorkshopQuery
     }
 
     /// <summary>Facts about tags; the packages must hold the open ones that are about them.</summary>
-    public static async Task<IReadOnlyList<TagFacts>> TagsAsync(OilTagDb db, IQueryable<Tag> which, IReadOnlyList<PackageFacts> packages, CancellationToken ct)
+    public static async Task<IReadOnlyList<TagFacts>> TagsAsync(OilTagDb db, IQueryable<Tag> which, IReadOnlyList<PackageFacts> packages, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
 
         // Joined to sets and not asked row by row: with few rows in the tables the planner would read a table whole for every tag.
         var undecided =
             from f in db.Findings
-            where f.TagId != null && !db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced)
+            where f.TagId != null && !db.Settled(today).Any(d => d.FindingId == f.Id)
             group f by f.TagId into g
             select new { TagId = g.Key, Count = g.Count() };
         var done = db.Packages.Where(k => k.ClosedAt != null && k.TagId != null).Select(k => k.TagId).Distinct();

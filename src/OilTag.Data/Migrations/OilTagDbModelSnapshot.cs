@@ -284,6 +284,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Approach")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("approach");
+
                     b.Property<int>("Bay")
                         .HasColumnType("integer")
                         .HasColumnName("bay");
@@ -292,6 +298,10 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("drawing");
+
+                    b.Property<int>("HourPence")
+                        .HasColumnType("integer")
+                        .HasColumnName("hour_pence");
 
                     b.Property<string>("Kind")
                         .IsRequired()
@@ -309,6 +319,12 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<string>("Policy")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("policy");
 
                     b.Property<string>("Standard")
                         .IsRequired()
@@ -981,9 +997,21 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("finding_id");
 
+                    b.Property<Guid?>("OptionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("option_id");
+
                     b.Property<bool>("Replaced")
                         .HasColumnType("boolean")
                         .HasColumnName("replaced");
+
+                    b.Property<Guid?>("ReturnAfterId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("return_after_id");
+
+                    b.Property<LocalDate?>("ReturnOn")
+                        .HasColumnType("date")
+                        .HasColumnName("return_on");
 
                     b.Property<string>("Why")
                         .IsRequired()
@@ -997,6 +1025,12 @@ namespace OilTag.Data.Migrations
                         .IsUnique()
                         .HasDatabaseName("ix_decisions_finding_now")
                         .HasFilter("not replaced");
+
+                    b.HasIndex("OptionId")
+                        .HasDatabaseName("ix_decisions_option_id");
+
+                    b.HasIndex("ReturnAfterId")
+                        .HasDatabaseName("ix_decisions_return_after_id");
 
                     b.ToTable("decisions", (string)null);
                 });
@@ -1046,6 +1080,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnName("number")
                         .HasDefaultValueSql("nextval('finding_no')");
 
+                    b.Property<string>("Origin")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("origin");
+
                     b.Property<Guid>("PlaceId")
                         .HasColumnType("uuid")
                         .HasColumnName("place_id");
@@ -1079,6 +1119,86 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_findings_tag_id");
 
                     b.ToTable("findings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.FindingOption", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<long>("CostHigh")
+                        .HasColumnType("bigint")
+                        .HasColumnName("cost_high");
+
+                    b.Property<long>("CostLikely")
+                        .HasColumnType("bigint")
+                        .HasColumnName("cost_likely");
+
+                    b.Property<long>("CostLow")
+                        .HasColumnType("bigint")
+                        .HasColumnName("cost_low");
+
+                    b.Property<string>("Disposition")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("disposition");
+
+                    b.Property<Guid>("FindingId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("finding_id");
+
+                    b.Property<double>("HoursHigh")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours_high");
+
+                    b.Property<double>("HoursLikely")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours_likely");
+
+                    b.Property<double>("HoursLow")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours_low");
+
+                    b.Property<int>("OriginalPercent")
+                        .HasColumnType("integer")
+                        .HasColumnName("original_percent");
+
+                    b.Property<string>("Skill")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("skill");
+
+                    b.Property<double>("Weeks")
+                        .HasColumnType("double precision")
+                        .HasColumnName("weeks");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_options");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_options_by_id");
+
+                    b.HasIndex("FindingId")
+                        .HasDatabaseName("ix_options_finding_id");
+
+                    b.ToTable("options", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.Photo", b =>
@@ -1901,6 +2021,18 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_decisions_findings_finding_id");
+
+                    b.HasOne("OilTag.Core.Survey.FindingOption", null)
+                        .WithMany()
+                        .HasForeignKey("OptionId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_decisions_options_option_id");
+
+                    b.HasOne("OilTag.Core.Machines.Milestone", null)
+                        .WithMany()
+                        .HasForeignKey("ReturnAfterId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_decisions_milestones_return_after_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.Finding", b =>
@@ -2011,11 +2143,61 @@ namespace OilTag.Data.Migrations
                                 .HasConstraintName("fk_findings_findings_id");
                         });
 
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "ReadingTo", b1 =>
+                        {
+                            b1.Property<Guid>("FindingId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("reading_to_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("reading_to_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("reading_to_unit");
+
+                            b1.HasKey("FindingId");
+
+                            b1.ToTable("findings");
+
+                            b1.WithOwner()
+                                .HasForeignKey("FindingId")
+                                .HasConstraintName("fk_findings_findings_id");
+                        });
+
                     b.Navigation("Limit");
 
                     b.Navigation("Nominal");
 
                     b.Navigation("Reading");
+
+                    b.Navigation("ReadingTo");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.FindingOption", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_options_people_by_id");
+
+                    b.HasOne("OilTag.Core.Survey.Finding", null)
+                        .WithMany()
+                        .HasForeignKey("FindingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_options_findings_finding_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.Photo", b =>

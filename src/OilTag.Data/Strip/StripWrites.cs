@@ -138,15 +138,15 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>Loads what keeps a part from going back on.</summary>
     /// <param name="useNew">True when a new piece from the route card goes in instead of the part that came off.</param>
-    public static async Task<RefitFacts> RefitFactsAsync(OilTagDb db, Tag tag, bool useNew, CancellationToken ct)
+    public static async Task<RefitFacts> RefitFactsAsync(OilTagDb db, Tag tag, bool useNew, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(tag);
         var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.TagId == tag.Id), ct);
-        var facts = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == tag.Id), packages, ct))[0];
+        var facts = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == tag.Id), packages, today, ct))[0];
         var findings = await (
             from f in db.Findings
-            join d in db.Decisions.Where(d => !d.Replaced) on f.Id equals d.FindingId into ds
+            join d in db.Settled(today) on f.Id equals d.FindingId into ds
             from d in ds.DefaultIfEmpty()
             where f.TagId == tag.Id
             orderby f.Number
@@ -179,12 +179,12 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     }
 
     /// <summary>Puts a part back on and ends the tag.</summary>
-    public Task<Recorded> RefitAsync(Guid key, Guid personId, int number, bool useNew, string? note, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> RefitAsync(Guid key, Guid personId, int number, bool useNew, string? note, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var tag = await db.Tags.SingleAsync(t => t.Number == number, ct);
         await db.Database.ExecuteSqlAsync($"select 1 from tags where id = {tag.Id} for update", ct);
         await db.Entry(tag).ReloadAsync(ct);
-        var problems = RefitRule.Check(await RefitFactsAsync(db, tag, useNew, ct)).ToList();
+        var problems = RefitRule.Check(await RefitFactsAsync(db, tag, useNew, today, ct)).ToList();
         TextRules.Optional(problems, "Note", note, 300);
         if (problems.Count > 0)
         {

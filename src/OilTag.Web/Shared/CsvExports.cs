@@ -25,7 +25,7 @@ public static class CsvExports
         {
             var letters = await LettersAsync(db, ct);
             var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null), ct);
-            return Csv("tags.csv", (await WorkshopQuery.TagsAsync(db, db.Tags, packages, ct)).OrderBy(t => t.Number).Select(t => (t, s: PartStates.Of(t, clock.Today))).Select(x => new
+            return Csv("tags.csv", (await WorkshopQuery.TagsAsync(db, db.Tags, packages, clock.Today, ct)).OrderBy(t => t.Number).Select(t => (t, s: PartStates.Of(t, clock.Today))).Select(x => new
             {
                 tag = "OT " + x.t.Number.ToString(CultureInfo.InvariantCulture),
                 machine = letters[x.t.MachineId],
@@ -76,7 +76,7 @@ public static class CsvExports
                 machine = r.Letter,
                 place = r.p.FullName,
                 what = r.f.What,
-                reading = r.f.Reading?.Text,
+                reading = r.f.ReadingText,
                 reading_metres = r.f.Reading?.Si,
                 as_built = r.f.Nominal?.Text,
                 limit = r.f.Limit?.Text,

@@ -286,13 +286,11 @@ public sealed class WorkingTagHelper : TagHelper
         output.TagName = "div";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "working");
-        output.Content.AppendHtml($"<p class=\"result{(Mark == "under" ? " stuck" : string.Empty)}\">");
-        if (Mark is not null)
+        if (Working.Result.Length > 0)
         {
-            output.Content.AppendHtml(Ink.Mark(Mark));
+            output.Content.AppendHtml($"<p class=\"result{(Mark == "under" ? " stuck" : string.Empty)}\">{(Mark is null ? string.Empty : Ink.Mark(Mark))}<span>{E(Working.Result)}</span></p>");
         }
 
-        output.Content.AppendHtml($"<span>{E(Working.Result)}</span></p>");
         foreach (var step in Working.Steps)
         {
             output.Content.AppendHtml($"<p>{E(step)}</p>");

@@ -102,7 +102,7 @@ public sealed class VerdictRuleTests
     [InlineData(Disposition.Leave, "", 0, 0, "Why")]
     [InlineData(null, "why", 0, 0, "Disposition")]
     public void A_decision_says_what_why_and_how_many(Disposition? d, string why, int left, int right, string field) =>
-        FindingRule.CheckDecision(d, why, left, right).Single().Field.ShouldBe(field);
+        FindingRule.CheckDecision(d, why, left, right, true, null, false, new NodaTime.LocalDate(2026, 5, 1)).Single().Field.ShouldBe(field);
 }
 
 public sealed class PhotoRuleTests

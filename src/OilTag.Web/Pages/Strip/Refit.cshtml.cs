@@ -37,7 +37,7 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, Me me, StripWrites 
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
 
-    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(true, () => LoadAsync(number, ct), () => writes.RefitAsync(Key, me.Id, number, UseNew == true, Note, ct));
+    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(true, () => LoadAsync(number, ct), () => writes.RefitAsync(Key, me.Id, number, UseNew == true, Note, clock.Today, ct));
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
@@ -54,7 +54,7 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, Me me, StripWrites 
         var tag = found.t;
         (Machine, HasCard) = (found.m, found.HasCard);
         UseNew ??= HasCard;
-        var facts = await StripWrites.RefitFactsAsync(db, tag, UseNew.Value, ct);
+        var facts = await StripWrites.RefitFactsAsync(db, tag, UseNew.Value, clock.Today, ct);
         Tag = facts.Tag;
         State = PartStates.Of(Tag, clock.Today);
         Against = RefitRule.Check(facts);

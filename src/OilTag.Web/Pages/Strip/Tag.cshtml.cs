@@ -85,10 +85,10 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Slot = found.s;
         AssemblyName = found.Assembly.FullName;
         Packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.TagId == found.t.Id), ct);
-        Tag = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == found.t.Id), Packages, ct))[0];
+        Tag = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == found.t.Id), Packages, clock.Today, ct))[0];
         State = PartStates.Of(Tag, clock.Today);
         Strip = await db.StripEntries.AsNoTracking().Include(s => s.Fasteners).SingleAsync(s => s.TagId == found.t.Id, ct);
-        var findings = await (from f in db.Findings.AsNoTracking() where f.TagId == found.t.Id orderby f.Number select new { f.Number, f.What, Decided = db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced) }).ToListAsync(ct);
+        var findings = await (from f in db.Findings.AsNoTracking() where f.TagId == found.t.Id orderby f.Number select new { f.Number, f.What, Decided = db.Settled(clock.Today).Any(d => d.FindingId == f.Id) }).ToListAsync(ct);
         Findings = [.. findings.Select(f => (f.Number, f.What, f.Decided))];
         var order = await (
             from p in db.Precedences

@@ -24,7 +24,7 @@ public sealed class EditModel(OilTagDb db, Me me, FindingWrites writes) : Findin
             return NotFound();
         }
 
-        (What, Cause, Feature, Reading, Nominal, Limit, LimitFor, Version) = (Finding.What, Finding.Cause, Finding.Feature, Finding.Reading?.Text, Finding.Nominal?.Text, Finding.Limit?.Text, Finding.LimitFor, Finding.Version);
+        (What, Cause, Feature, Reading, Nominal, Limit, LimitFor, Version) = (Finding.What, Finding.Cause, Finding.Feature, Finding.ReadingText, Finding.Nominal?.Text, Finding.Limit?.Text, Finding.LimitFor, Finding.Version);
         return Page();
     }
 

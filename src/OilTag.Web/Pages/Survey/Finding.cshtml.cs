@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Rendering;
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
@@ -14,7 +15,7 @@ namespace OilTag.Web.Pages.Survey;
 
 /// <summary>One finding: reading and verdict, photos, and the decision about it.</summary>
 [RequestSizeLimit(PhotoUpload.BodyLimit)]
-public sealed class FindingModel(OilTagDb db, Me me, FindingWrites writes) : FormPage
+public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWrites writes) : FormPage
 {
     public Finding Finding { get; private set; } = null!;
 
@@ -38,10 +39,32 @@ public sealed class FindingModel(OilTagDb db, Me me, FindingWrites writes) : For
 
     public IReadOnlyList<Caution> Cautions { get; private set; } = [];
 
+    /// <summary>Options compared; null when none is written down.</summary>
+    public OptionComparison? Options { get; private set; }
+
+    /// <summary>The milestone that the machine works for, and the weeks until it.</summary>
+    public (string Name, double Weeks)? Next { get; private set; }
+
+    /// <summary>Leads and keepers decide; an inspector may give a concession.</summary>
+    public bool MayDecide => me.CanLead || me.IsInspector;
+
+    /// <summary>True when a decision has come back because its day or milestone has passed.</summary>
+    public bool BackAgain { get; private set; }
+
     public Decision? Current => Decisions.FirstOrDefault(d => !d.Decision.Replaced).Decision;
 
     [BindProperty]
     public Disposition? Disposition { get; set; }
+
+    /// <summary>The option that is settled on, when options were compared.</summary>
+    [BindProperty]
+    public Guid? Option { get; set; }
+
+    [BindProperty]
+    public DateOnly? ReturnOn { get; set; }
+
+    [BindProperty]
+    public Guid? ReturnAfter { get; set; }
 
     [BindProperty]
     public string? Why { get; set; }
@@ -79,9 +102,10 @@ public sealed class FindingModel(OilTagDb db, Me me, FindingWrites writes) : For
     }
 
     public Task<IActionResult> OnPostDecideAsync(int number, CancellationToken ct) => WriteAsync(
-        me.CanLead,
+        MayDecide,
         () => LoadAsync(number, ct),
-        () => writes.DecideAsync(Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen), ct),
+        () => writes.DecideAsync(
+            Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen, Option, ReturnOn is { } d ? LocalDate.FromDateOnly(d) : null, ReturnAfter), me.CanLead, me.IsInspector || me.IsKeeper, clock.Today, ct),
         () => Seen = Stale ? Current?.Id : Seen);
 
     public Task<IActionResult> OnPostPhotoAsync(int number, IFormFile? photo, CancellationToken ct) => WriteAsync(
@@ -110,7 +134,7 @@ public sealed class FindingModel(OilTagDb db, Me me, FindingWrites writes) : For
 
         (Finding, Place, Machine, FoundBy, TagNumber) = (found.f, found.p, found.m, found.Who, found.Tag);
         var (standard, setBy) = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(Place.Id, Machine.Standard, Machine.Name);
-        Verdict = VerdictRule.Judge(Finding.Feature, Finding.Reading, Finding.Nominal, Finding.Limit, Finding.LimitFor, standard, setBy);
+        Verdict = VerdictRule.Judge(Finding, standard, setBy);
         Photos = await db.Photos.AsNoTracking().Where(x => x.FindingId == Finding.Id).OrderBy(x => x.At).ToListAsync(ct);
         var decisions = await (from d in db.Decisions.AsNoTracking() join who in db.People on d.ById equals who.Id where d.FindingId == Finding.Id orderby d.At descending select new { d, who.Name }).ToListAsync(ct);
         Decisions = [.. decisions.Select(d => (d.d, d.Name))];
@@ -118,6 +142,8 @@ public sealed class FindingModel(OilTagDb db, Me me, FindingWrites writes) : For
         Packages = [.. packages.Select(k => (k.Number, k.Title, k.Closed))];
         var milestones = await (from x in db.Milestones orderby db.Packages.Any(k => k.MachineId == Machine.Id && k.MilestoneId == x.Id) ? 0 : 1, x.On select new { x.Id, x.Name }).ToListAsync(ct);
         Milestones = [new SelectListItem("None", string.Empty), .. milestones.Select(x => new SelectListItem(x.Name, x.Id.ToString()))];
+        BackAgain = Current is { } now && !await db.Settled(clock.Today).AnyAsync(d => d.Id == now.Id, ct);
+        (Options, Next) = await OptionQuery.CompareAsync(db, Finding, Machine, Verdict, standard, clock.Today, ct);
         Cautions = CautionRules.For(Place.Name, Finding.What, Finding.Cause);
         return true;
     }

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
+using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Survey;
 
@@ -11,7 +12,7 @@ namespace OilTag.Web.Pages.Survey;
 public sealed record FindingRow(Finding Finding, Machine Machine, string Place, int? TagNumber, Disposition? Decided, VerdictResult Verdict);
 
 /// <summary>All findings, the undecided first.</summary>
-public sealed class IndexModel(OilTagDb db) : PageModel
+public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
 {
     public const int PageSize = 50;
 
@@ -38,13 +39,13 @@ public sealed class IndexModel(OilTagDb db) : PageModel
         var machineId = machine?.Id;
         var all = db.Findings.AsNoTracking().Where(f => machineId == null || f.MachineId == machineId);
         Total = await all.CountAsync(ct);
-        Undecided = await all.CountAsync(f => !db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced), ct);
+        Undecided = await all.CountAsync(f => !db.Settled(clock.Today).Any(d => d.FindingId == f.Id), ct);
         Sheet = Math.Clamp(Sheet, 1, Sheets);
         var page = await (
             from f in all
             join t in db.Tags on f.TagId equals t.Id into ts
             from t in ts.DefaultIfEmpty()
-            join d in db.Decisions.Where(d => !d.Replaced) on f.Id equals d.FindingId into ds
+            join d in db.Settled(clock.Today) on f.Id equals d.FindingId into ds
             from d in ds.DefaultIfEmpty()
             orderby d == null ? 0 : 1, f.Number descending
             select new { f, Tag = (int?)t.Number, Decided = (Disposition?)d.Disposition }).Skip((Sheet - 1) * PageSize).Take(PageSize).ToListAsync(ct);
@@ -55,7 +56,7 @@ public sealed class IndexModel(OilTagDb db) : PageModel
         {
             var m = Machines.First(x => x.Id == r.f.MachineId);
             var (standard, setBy) = trees[m.Id].StandardAt(r.f.PlaceId, m.Standard, m.Name);
-            return new FindingRow(r.f, m, byId[r.f.PlaceId].FullName, r.Tag, r.Decided, VerdictRule.Judge(r.f.Feature, r.f.Reading, r.f.Nominal, r.f.Limit, r.f.LimitFor, standard, setBy));
+            return new FindingRow(r.f, m, byId[r.f.PlaceId].FullName, r.Tag, r.Decided, VerdictRule.Judge(r.f, standard, setBy));
         })];
     }
 }

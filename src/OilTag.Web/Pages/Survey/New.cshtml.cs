@@ -30,6 +30,9 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
     [BindProperty]
     public Evidence Evidence { get; set; } = Evidence.Seen;
 
+    [BindProperty]
+    public Origin Origin { get; set; }
+
     /// <summary>Second key, for the photo that comes with the form.</summary>
     [BindProperty]
     public Guid PhotoKey { get; set; }
@@ -67,7 +70,7 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
             }
         }
 
-        var outcome = await writes.LogAsync(Key, me.Id, Place.Id, TagId, Entry, Evidence, ct);
+        var outcome = await writes.LogAsync(Key, me.Id, Place.Id, TagId, Entry, Evidence, Origin, ct);
         if (outcome.Ok && file is not null)
         {
             var number = int.Parse(outcome.Result!.Split('/')[^1], System.Globalization.CultureInfo.InvariantCulture);

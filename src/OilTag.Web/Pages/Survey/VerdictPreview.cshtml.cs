@@ -33,7 +33,7 @@ public sealed class VerdictPreviewModel(OilTagDb db) : PageModel
         if (Problem is null)
         {
             var (standard, setBy) = (await PlaceWrites.TreeAsync(db, at.Id, ct)).StandardAt(place, at.Standard, at.Name);
-            Result = VerdictRule.Judge(entry.Feature, check.Reading, check.Nominal, check.Limit, entry.LimitFor, standard, setBy);
+            Result = VerdictRule.Judge(entry.Feature, check.Reading, check.ReadingTo, check.Nominal, check.Limit, entry.LimitFor, standard, setBy);
         }
 
         return Page();
