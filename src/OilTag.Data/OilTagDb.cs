@@ -7,6 +7,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Metadata;
 using Microsoft.EntityFrameworkCore.Query.SqlExpressions;
 using Microsoft.EntityFrameworkCore.Storage;
 using OilTag.Core.Log;
@@ -181,6 +182,13 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Place>().WithMany().HasForeignKey(f => f.PlaceId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Tag>().WithMany().HasForeignKey(f => f.TagId).OnDelete(DeleteBehavior.Restrict);
             e.OwnsOne(f => f.Reading, Measured);
+            e.Property(f => f.Decided).ValueGeneratedOnAddOrUpdate().Metadata.SetBeforeSaveBehavior(PropertySaveBehavior.Ignore);
+            e.Property(f => f.OpensOn).ValueGeneratedOnAddOrUpdate().Metadata.SetBeforeSaveBehavior(PropertySaveBehavior.Ignore);
+            e.Property(f => f.WearShare).HasComputedColumnSql("case when nominal_si <> limit_si then greatest((nominal_si - reading_si) / (nominal_si - limit_si), (nominal_si - reading_to_si) / (nominal_si - limit_si)) end", stored: true);
+            e.HasIndex(f => f.Number, "ix_findings_open").HasFilter("decided is null").HasDatabaseName("ix_findings_open").IncludeProperties(f => new { f.Id, f.MachineId });
+            e.HasIndex(f => f.OpensOn).HasFilter("opens_on is not null").HasDatabaseName("ix_findings_opens");
+            e.HasIndex(f => new { f.WearShare, f.Number });
+            e.HasIndex(f => f.FoundAt);
             e.OwnsOne(f => f.ReadingTo, m =>
             {
                 Measured(m);
@@ -311,11 +319,6 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             key.ValueGenerated = Microsoft.EntityFrameworkCore.Metadata.ValueGenerated.Never;
         }
     }
-
-    /// <summary>Decisions that hold on a day. A temporary repair, a loan or a concession whose day or milestone has passed is open again by itself.</summary>
-    public IQueryable<Decision> Settled(NodaTime.LocalDate today) => Decisions.Where(d => !d.Replaced
-        && (d.ReturnOn == null || d.ReturnOn > today)
-        && (d.ReturnAfterId == null || Milestones.Any(m => m.Id == d.ReturnAfterId && m.On >= today)));
 
     /// <summary>The first characters of a JSON value, cut by the database. In queries only.</summary>
     public static string? Beginning(string? json, int length) => throw new NotSupportedException("It is translated to SQL.");

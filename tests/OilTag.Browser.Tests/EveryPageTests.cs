@@ -77,6 +77,16 @@ public sealed class EveryPageTests(LiveShed shed, OneBrowser browser) : IClassFi
         hand.Chrome.SwitchTo().ActiveElement().SendKeys("7" + Keys.Enter);
         hand.UntilPath(p => p == "/t/67");
 
+        // j and k walk through the list of findings, ] goes to the next that nobody decided.
+        hand.Go("/survey");
+        Press("jjk");
+        var first = hand.Chrome.SwitchTo().ActiveElement().GetAttribute("href")!;
+        hand.All("table[data-walk] a.link")[0].GetAttribute("href").ShouldBe(first);
+        hand.Chrome.SwitchTo().ActiveElement().SendKeys(Keys.Enter);
+        hand.UntilPath(p => first.EndsWith(p, StringComparison.Ordinal));
+        Press("]");
+        hand.UntilPath(p => p.StartsWith("/f/", StringComparison.Ordinal) && !first.EndsWith(p, StringComparison.Ordinal));
+
         // Blocks of a drawing are reached with the Tab key and opened with Enter.
         hand.Go("/machines/M");
         var block = hand.Find(".drawing a");

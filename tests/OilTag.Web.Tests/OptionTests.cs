@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Net;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Survey;
+using OilTag.Data.Survey;
 
 namespace OilTag.Web.Tests;
 
@@ -120,9 +121,12 @@ public sealed class OptionTests(Shed shed) : IClassFixture<Shed>
         var number = await NewFindingAsync(una, "Worn until the open day");
         var milestone = await shed.AskAsync(db => db.Milestones.OrderByDescending(m => m.On).FirstAsync());
         (await una.PostAsync($"/f/{number}?handler=Decide", ("Disposition", "TemporaryRepair"), ("Why", "until then"), ("Left", "1"), ("ReturnAfter", milestone.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
-        var id = await shed.AskAsync(db => db.Decisions.Where(d => d.Why == "until then").Select(d => d.Id).SingleAsync());
-        (await shed.AskAsync(db => db.Settled(milestone.On).AnyAsync(d => d.Id == id))).ShouldBeTrue();
-        (await shed.AskAsync(db => db.Settled(milestone.On.PlusDays(1)).AnyAsync(d => d.Id == id))).ShouldBeFalse();
+        (await shed.AskAsync(db => db.Findings.Where(FindingQuery.IsOpen(milestone.On)).AnyAsync(f => f.Number == number))).ShouldBeFalse();
+        (await shed.AskAsync(db => db.Findings.Where(FindingQuery.IsOpen(milestone.On.PlusDays(1))).AnyAsync(f => f.Number == number))).ShouldBeTrue();
+
+        // The milestone is put off, and with it the day on which the repair comes back.
+        await shed.AskAsync(db => db.Milestones.Where(m => m.Id == milestone.Id).ExecuteUpdateAsync(s => s.SetProperty(m => m.On, milestone.On.PlusDays(10))));
+        (await shed.AskAsync(db => db.Findings.Where(FindingQuery.IsOpen(milestone.On.PlusDays(10))).AnyAsync(f => f.Number == number))).ShouldBeFalse();
     }
 
     [Fact]

@@ -29,7 +29,7 @@ public sealed partial class PagesTests(Shed shed) : IClassFixture<Shed>
         return
         [
             "/", "/machines/M", "/machines/G", "/machines/L", "/machines/B", $"/places/{place}", "/strip", "/strip?m=G", "/strip?s=back", "/strip/take-off", "/strip/take-off?m=M", $"/t/{tag}", $"/t/{back}", $"/t/{tag}/refit", $"/t/{remade}/refit",
-            "/survey", "/survey?m=M&sheet=2", $"/survey/new?tag={tag}", $"/survey/new?place={place}", $"/f/{finding}", $"/f/{finding}/edit", $"/f/{chine}", $"/f/{chine}/options", $"/f/{chine}/options?change={option}", "/machines/M/policy", "/survey/donor?m=M", "/survey/donor?m=L&Price=2500&Parts=gearbox+900+90", "/survey/sheets", $"/survey/plan?place={place}", "/s/3", "/s/4?for=Demonstrate&line=2", "/s/5?patterns=true", "/s/5/regions", "/s/5/regions?change=1", "/work", "/work?closed=true", $"/w/{package}", "/make", $"/r/{card}",
+            "/survey", "/survey?m=M&sheet=2", "/survey?by=Wear&wear=Past", "/survey?by=Place&q=worn", $"/survey/new?tag={tag}", $"/survey/new?place={place}", $"/f/{finding}", $"/f/{finding}/edit", $"/f/{chine}", $"/f/{chine}/options", $"/f/{chine}/options?change={option}", "/machines/M/policy", "/survey/donor?m=M", "/survey/donor?m=L&Price=2500&Parts=gearbox+900+90", "/survey/sheets", $"/survey/plan?place={place}", "/s/3", "/s/4?for=Demonstrate&line=2", "/s/5?patterns=true", "/s/5/regions", "/s/5/regions?change=1", "/work", "/work?closed=true", $"/w/{package}", "/make", $"/r/{card}",
             "/plan", $"/plan/{milestone}", "/today", "/log", "/log?m=B", "/me", "/all", "/keys", "/jump?q=door",
         ];
     }

@@ -47,8 +47,9 @@ public static class CautionRules
         (28, "Work at height", ["ladder", "scaffold", "staging", "roof", "wing walk"], "Platform with rails before ladders; fragile fabric and glass marked. The site safety lead decides."),
     ];
 
+    // Linear in the length of the text whatever it says, so no time limit that a busy machine could pass.
     private static readonly (Regex Pattern, Caution Caution)[] Patterns = [.. Register.Select(r => (
-        new Regex(@"(?<![a-z])(?:" + string.Join('|', r.Words.Select(Word)) + @")(?![a-z])", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.Compiled, TimeSpan.FromSeconds(1)),
+        new Regex(@"(?:^|[^a-z])(?:" + string.Join('|', r.Words.Select(Word)) + @")(?:[^a-z]|$)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking),
         new Caution(r.Number, r.Hazard, r.Text)))];
 
     /// <summary>Mass from which two people or a hoist are wanted, in kilograms (a guide value; less when reaching).</summary>

@@ -94,6 +94,15 @@ public class Finding
     /// <summary>The reading or the range as it was typed, or null.</summary>
     public string? ReadingText => Reading is null ? null : ReadingTo is null ? Reading.Text : $"{Reading.Text} to {ReadingTo.Text}";
 
+    /// <summary>The decision that holds, kept by the database beside the finding so that long lists are quick; null while nobody has decided.</summary>
+    public Disposition? Decided { get; init; }
+
+    /// <summary>The day on which the decision comes back, kept likewise; null when it does not.</summary>
+    public LocalDate? OpensOn { get; init; }
+
+    /// <summary>Share of the allowed wear that is used, from nought, kept likewise; the worse end of a range. Null without reading, size as built or limit.</summary>
+    public double? WearShare { get; init; }
+
     /// <summary>Where the damage comes from.</summary>
     public Origin Origin { get; set; }
 

@@ -5,6 +5,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Planning;
 using OilTag.Core.Strip;
 using OilTag.Core.Work;
+using OilTag.Data.Survey;
 
 namespace OilTag.Data.Machines;
 
@@ -137,8 +138,8 @@ public static class WorkshopQuery
 
         // Joined to sets and not asked row by row: with few rows in the tables the planner would read a table whole for every tag.
         var undecided =
-            from f in db.Findings
-            where f.TagId != null && !db.Settled(today).Any(d => d.FindingId == f.Id)
+            from f in db.Findings.Where(FindingQuery.IsOpen(today))
+            where f.TagId != null
             group f by f.TagId into g
             select new { TagId = g.Key, Count = g.Count() };
         var done = db.Packages.Where(k => k.ClosedAt != null && k.TagId != null).Select(k => k.TagId).Distinct();

@@ -1046,6 +1046,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("cause");
 
+                    b.Property<string>("Decided")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("decided");
+
                     b.Property<string>("Evidence")
                         .IsRequired()
                         .HasMaxLength(20)
@@ -1080,6 +1086,11 @@ namespace OilTag.Data.Migrations
                         .HasColumnName("number")
                         .HasDefaultValueSql("nextval('finding_no')");
 
+                    b.Property<LocalDate?>("OpensOn")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("date")
+                        .HasColumnName("opens_on");
+
                     b.Property<string>("Origin")
                         .IsRequired()
                         .HasMaxLength(20)
@@ -1100,6 +1111,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("xid")
                         .HasColumnName("xmin");
 
+                    b.Property<double?>("WearShare")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("double precision")
+                        .HasColumnName("wear_share")
+                        .HasComputedColumnSql("case when nominal_si <> limit_si then greatest((nominal_si - reading_si) / (nominal_si - limit_si), (nominal_si - reading_to_si) / (nominal_si - limit_si)) end", true);
+
                     b.Property<string>("What")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1108,15 +1125,31 @@ namespace OilTag.Data.Migrations
                     b.HasKey("Id")
                         .HasName("pk_findings");
 
+                    b.HasIndex("FoundAt")
+                        .HasDatabaseName("ix_findings_found_at");
+
                     b.HasIndex("Number")
                         .IsUnique()
                         .HasDatabaseName("ix_findings_number");
+
+                    b.HasIndex("OpensOn")
+                        .HasDatabaseName("ix_findings_opens")
+                        .HasFilter("opens_on is not null");
 
                     b.HasIndex("PlaceId")
                         .HasDatabaseName("ix_findings_place_id");
 
                     b.HasIndex("TagId")
                         .HasDatabaseName("ix_findings_tag_id");
+
+                    b.HasIndex("WearShare", "Number")
+                        .HasDatabaseName("ix_findings_wear_share_number");
+
+                    b.HasIndex(new[] { "Number" }, "ix_findings_open")
+                        .HasDatabaseName("ix_findings_open")
+                        .HasFilter("decided is null");
+
+                    NpgsqlIndexBuilderExtensions.IncludeProperties(b.HasIndex(new[] { "Number" }, "ix_findings_open"), new[] { "Id", "MachineId" });
 
                     b.ToTable("findings", (string)null);
                 });

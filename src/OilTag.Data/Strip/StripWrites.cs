@@ -146,11 +146,9 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         var facts = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == tag.Id), packages, today, ct))[0];
         var findings = await (
             from f in db.Findings
-            join d in db.Settled(today) on f.Id equals d.FindingId into ds
-            from d in ds.DefaultIfEmpty()
             where f.TagId == tag.Id
             orderby f.Number
-            select new { f.Number, Decided = (Disposition?)d.Disposition }).ToListAsync(ct);
+            select new { f.Number, Decided = f.OpensOn != null && f.OpensOn <= today ? null : f.Decided }).ToListAsync(ct);
         var before = await (
             from p in db.Precedences
             join t in db.Tags on p.ThenSlotId equals t.SlotId

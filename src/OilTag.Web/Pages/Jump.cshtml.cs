@@ -74,6 +74,6 @@ public sealed partial class JumpModel(OilTagDb db) : PageModel
         return rows.Count == 1 ? Redirect(Near[0].Href) : Page();
     }
 
-    [GeneratedRegex(@"^(?:OT\s*|(?<a>[A-Za-z])\s*)?(?<n>\d{1,9})$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 200)]
+    [GeneratedRegex(@"^(?:OT\s*|(?<a>[A-Za-z])\s*)?(?<n>\d{1,9})$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: Timeout.Infinite)]
     private static partial Regex NumberForm();
 }

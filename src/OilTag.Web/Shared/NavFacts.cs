@@ -27,7 +27,7 @@ public sealed class NavFacts
             select (select count(distinct person_id)::int from hours where day = {today}) as here,
                    (select count(*)::int from machines) as machines,
                    (select count(*)::int from tags where "end" is null) as off,
-                   (select count(*)::int from findings f where not exists (select 1 from decisions d where d.finding_id = f.id and not d.replaced and (d.return_on is null or d.return_on > {today}) and (d.return_after_id is null or exists (select 1 from milestones m where m.id = d.return_after_id and m.day >= {today})))) as undecided,
+                   (select count(*)::int from findings where decided is null) + (select count(*)::int from findings where opens_on <= {today}) as undecided,
                    (select count(*)::int from packages where closed_at is null) as packages,
                    (select count(*)::int from route_cards c join packages k on k.id = c.package_id where k.closed_at is null) as cards
             """).ToListAsync(ct);

@@ -13,9 +13,10 @@ public static partial class StoryWords
         var safe = HtmlEncoder.Default.Encode(sentence);
         return new HtmlString(Numbers().Replace(safe, m => m.Groups["p"].Success
             ? $"<a href=\"/w/{m.Groups["p"].Value}\">package {m.Groups["p"].Value}</a>"
+            : m.Groups["s"].Success ? $"survey <a href=\"/s/{m.Groups["s"].Value}\">S{m.Groups["s"].Value}</a>"
             : m.Groups["f"].Success ? $"<a href=\"/f/{m.Groups["f"].Value}\">F{m.Groups["f"].Value}</a>" : $"<a href=\"/r/{m.Groups["r"].Value}\">R{m.Groups["r"].Value}</a>"));
     }
 
-    [GeneratedRegex(@"\bpackage (?<p>\d{1,9})\b|(?<![&#\w])F(?<f>\d{1,9})\b|(?<![&#\w])R(?<r>\d{1,9})\b", RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, matchTimeoutMilliseconds: 200)]
+    [GeneratedRegex(@"\bpackage (?<p>\d{1,9})\b|\bsurvey S(?<s>\d{1,9})\b|(?<![&#\w])F(?<f>\d{1,9})\b|(?<![&#\w])R(?<r>\d{1,9})\b", RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant, matchTimeoutMilliseconds: Timeout.Infinite)]
     private static partial Regex Numbers();
 }

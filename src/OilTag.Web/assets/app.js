@@ -29,8 +29,17 @@
     if (e.key === "n" && !go) document.querySelector("[data-hotkey=n]")?.click();
     if (e.key === "f" && !go) document.querySelector("[data-hotkey=f]")?.click();
     if (e.key === "h" && !go) location.assign("/today");
+    if (e.key === "j" || e.key === "k") walk(e.key === "j" ? 1 : -1);
     if (e.key === "?") location.assign("/keys");
   });
+
+  // j and k walk through the rows of a list; Enter opens the one that has the focus.
+  const walk = (step) => {
+    const links = [...document.querySelectorAll("table[data-walk] tbody a.link")];
+    if (links.length === 0) return;
+    const at = links.indexOf(document.activeElement);
+    links[Math.min(links.length - 1, Math.max(0, at < 0 ? (step > 0 ? 0 : links.length - 1) : at + step))].focus();
+  };
 
   // Quick keys fill the field above them.
   document.addEventListener("click", (e) => {

@@ -88,7 +88,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Tag = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == found.t.Id), Packages, clock.Today, ct))[0];
         State = PartStates.Of(Tag, clock.Today);
         Strip = await db.StripEntries.AsNoTracking().Include(s => s.Fasteners).SingleAsync(s => s.TagId == found.t.Id, ct);
-        var findings = await (from f in db.Findings.AsNoTracking() where f.TagId == found.t.Id orderby f.Number select new { f.Number, f.What, Decided = db.Settled(clock.Today).Any(d => d.FindingId == f.Id) }).ToListAsync(ct);
+        var findings = await (from f in db.Findings.AsNoTracking() where f.TagId == found.t.Id orderby f.Number select new { f.Number, f.What, Decided = f.Decided != null && (f.OpensOn == null || f.OpensOn > clock.Today) }).ToListAsync(ct);
         Findings = [.. findings.Select(f => (f.Number, f.What, f.Decided))];
         var order = await (
             from p in db.Precedences

@@ -6,6 +6,7 @@ using OilTag.Core;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
+using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Survey;
@@ -58,9 +59,9 @@ public sealed class DonorModel(OilTagDb db, ShedClock clock) : PageModel
             // What would be bought for this machine, where nothing is settled yet, is what a donor would save.
             var wanted = await (
                 from o in db.Options
-                join f in db.Findings on o.FindingId equals f.Id
+                join f in db.Findings.Where(FindingQuery.IsOpen(clock.Today)) on o.FindingId equals f.Id
                 join p in db.Places on f.PlaceId equals p.Id
-                where f.MachineId == Machine.Id && (o.Disposition == Disposition.Buy || o.Disposition == Disposition.Remake) && !db.Settled(clock.Today).Any(d => d.FindingId == f.Id)
+                where f.MachineId == Machine.Id && (o.Disposition == Disposition.Buy || o.Disposition == Disposition.Remake)
                 orderby f.Number, o.CostLikely
                 select new { f.Number, p.Name, p.Hand, p.Position, o.CostLikely }).ToListAsync(ct);
             Parts = string.Join('\n', wanted.GroupBy(w => w.Number).Select(g => g.First()).Select(w => string.Create(CultureInfo.InvariantCulture, $"{PlaceNames.Full(w.Name, w.Hand, w.Position)} {w.CostLikely / 100.0:0.##} 50")));

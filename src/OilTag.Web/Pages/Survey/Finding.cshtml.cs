@@ -39,6 +39,12 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
 
     public IReadOnlyList<Caution> Cautions { get; private set; } = [];
 
+    /// <summary>Other findings at the same place.</summary>
+    public IReadOnlyList<(int Number, string What)> AlsoHere { get; private set; } = [];
+
+    /// <summary>The next older finding of the machine that nobody has decided about.</summary>
+    public int? NextOpen { get; private set; }
+
     /// <summary>Options compared; null when none is written down.</summary>
     public OptionComparison? Options { get; private set; }
 
@@ -142,7 +148,10 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         Packages = [.. packages.Select(k => (k.Number, k.Title, k.Closed))];
         var milestones = await (from x in db.Milestones orderby db.Packages.Any(k => k.MachineId == Machine.Id && k.MilestoneId == x.Id) ? 0 : 1, x.On select new { x.Id, x.Name }).ToListAsync(ct);
         Milestones = [new SelectListItem("None", string.Empty), .. milestones.Select(x => new SelectListItem(x.Name, x.Id.ToString()))];
-        BackAgain = Current is { } now && !await db.Settled(clock.Today).AnyAsync(d => d.Id == now.Id, ct);
+        var here = await db.Findings.Where(f => f.PlaceId == Place.Id && f.Id != Finding.Id).OrderByDescending(f => f.Number).Take(6).Select(f => new { f.Number, f.What }).ToListAsync(ct);
+        AlsoHere = [.. here.Select(f => (f.Number, f.What))];
+        NextOpen = await db.Findings.Where(f => f.MachineId == Machine.Id && f.Number < Finding.Number).Where(FindingQuery.IsOpen(clock.Today)).MaxAsync(f => (int?)f.Number, ct);
+        BackAgain = Finding.OpensOn is { } day && day <= clock.Today;
         (Options, Next) = await OptionQuery.CompareAsync(db, Finding, Machine, Verdict, standard, clock.Today, ct);
         Cautions = CautionRules.For(Place.Name, Finding.What, Finding.Cause);
         return true;

@@ -37,6 +37,9 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
     [BindProperty]
     public Guid PhotoKey { get; set; }
 
+    /// <summary>Findings that are at the place already.</summary>
+    public IReadOnlyList<(int Number, string What)> AlsoHere { get; private set; } = [];
+
     private Guid? TagId { get; set; }
 
     public async Task<IActionResult> OnGetAsync(CancellationToken ct)
@@ -105,6 +108,13 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
     {
         var tag = TagNumber is { } n ? await Db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == n, ct) : null;
         TagId = tag?.Id;
-        return await LoadPlaceAsync(tag?.SlotId ?? PlaceId, ct);
+        if (!await LoadPlaceAsync(tag?.SlotId ?? PlaceId, ct))
+        {
+            return false;
+        }
+
+        var here = await Db.Findings.Where(f => f.PlaceId == Place.Id).OrderByDescending(f => f.Number).Take(6).Select(f => new { f.Number, f.What }).ToListAsync(ct);
+        AlsoHere = [.. here.Select(f => (f.Number, f.What))];
+        return true;
     }
 }

@@ -1,0 +1,168 @@
+using System.Linq.Expressions;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.Survey;
+
+namespace OilTag.Data.Survey;
+
+/// <summary>Where a finding stands.</summary>
+public enum FindingState
+{
+    /// <summary>Nobody has decided yet, or the decision has come back.</summary>
+    Open,
+
+    /// <summary>Decided.</summary>
+    Settled,
+}
+
+/// <summary>How much of the allowed wear a reading has used, as the list can be asked for.</summary>
+public enum WearBand
+{
+    /// <summary>Past the limit.</summary>
+    Past,
+
+    /// <summary>Four fifths and more.</summary>
+    Near,
+
+    /// <summary>Less.</summary>
+    Less,
+
+    /// <summary>No reading, size as built or limit.</summary>
+    None,
+}
+
+/// <summary>In which order findings are listed.</summary>
+public enum FindingOrder
+{
+    /// <summary>Undecided first, the newest first.</summary>
+    Open,
+
+    /// <summary>By place in the breakdown.</summary>
+    Place,
+
+    /// <summary>Most worn first.</summary>
+    Wear,
+
+    /// <summary>By decision.</summary>
+    Decision,
+
+    /// <summary>Oldest first.</summary>
+    Age,
+}
+
+/// <summary>What is asked of the list of findings.</summary>
+/// <param name="MachineId">One machine, or null.</param>
+/// <param name="Places">Places that count, or null for all.</param>
+/// <param name="State">Undecided or settled, or null.</param>
+/// <param name="Disposition">One disposition, or null.</param>
+/// <param name="Wear">A band of wear, or null.</param>
+/// <param name="Words">Words that it says, or null.</param>
+/// <param name="Order">The order.</param>
+public sealed record FindingFilter(Guid? MachineId, IReadOnlyCollection<Guid>? Places, FindingState? State, Disposition? Disposition, WearBand? Wear, string? Words, FindingOrder Order);
+
+/// <summary>A finding of the list with its tag and its decision that holds.</summary>
+public sealed record ListedFinding(Finding Finding, int? TagNumber, Disposition? Decided);
+
+/// <summary>Reads the list of findings.</summary>
+public static class FindingQuery
+{
+    private const double Near = VerdictRule.AtLimitFrom / 100;
+
+    private const double Slack = 1e-9;
+
+    /// <summary>A page of the list, and how many there are in all.</summary>
+    public static async Task<(IReadOnlyList<ListedFinding> Rows, int Total)> ListAsync(OilTagDb db, FindingFilter filter, LocalDate today, int skip, int take, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(filter);
+        var findings = db.Findings.AsNoTracking().Where(f => filter.MachineId == null || f.MachineId == filter.MachineId);
+        if (filter.Places is { } places)
+        {
+            findings = findings.Where(f => places.Contains(f.PlaceId));
+        }
+
+        if (filter.Words is { Length: > 0 } words)
+        {
+            var like = "%" + words.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
+
+            // The expression of the index ix_findings_words.
+            findings = findings.Where(f => EF.Functions.ILike(EF.Functions.Collate(f.What + " " + f.Cause, "C"), like));
+        }
+
+        findings = filter.Wear switch
+        {
+            WearBand.None => findings.Where(f => f.WearShare == null),
+            WearBand.Past => findings.Where(f => f.WearShare >= 1 - Slack),
+            WearBand.Near => findings.Where(f => f.WearShare < 1 - Slack && f.WearShare >= Near - Slack),
+            WearBand.Less => findings.Where(f => f.WearShare < Near - Slack),
+            _ => findings,
+        };
+        if (filter.Disposition is { } disposition)
+        {
+            findings = findings.Where(f => f.Decided == disposition);
+        }
+
+        findings = filter switch { { State: FindingState.Open } => findings.Where(IsOpen(today)), { State: FindingState.Settled } or { Disposition: not null } => findings.Where(IsSettled(today)), _ => findings };
+        var total = filter.State == FindingState.Open ? await CountOpenAsync(findings, today, ct) : await findings.CountAsync(ct);
+        List<Guid> ids;
+        if (filter.Order == FindingOrder.Open && filter.State is null && filter.Disposition is null)
+        {
+            // The undecided stand first: they are few and have an index; the rest follows by number.
+            ids = await OpenIdsAsync(findings, today, skip, take, ct);
+            if (ids.Count < take)
+            {
+                var undecided = ids.Count > 0 ? skip + ids.Count : await CountOpenAsync(findings, today, ct);
+                ids.AddRange(await findings.Where(IsSettled(today)).OrderByDescending(f => f.Number).Skip(Math.Max(0, skip - undecided)).Take(take - ids.Count).Select(f => f.Id).ToListAsync(ct));
+            }
+        }
+        else
+        {
+            // Only numbers are sorted; what a page shows is fetched afterwards.
+            var ordered = filter.Order switch
+            {
+                FindingOrder.Place => (from f in findings join p in db.Places on f.PlaceId equals p.Id orderby f.MachineId, p.ParentId, p.Order, f.Number descending select f.Id),
+                FindingOrder.Wear when filter.Wear is not null and not WearBand.None => findings.OrderByDescending(f => f.WearShare).ThenByDescending(f => f.Number).Select(f => f.Id),
+                FindingOrder.Wear => findings.OrderBy(f => f.WearShare == null ? 1 : 0).ThenByDescending(f => f.WearShare).ThenByDescending(f => f.Number).Select(f => f.Id),
+                FindingOrder.Decision => findings.OrderBy(f => f.Decided == null || f.OpensOn <= today ? string.Empty : f.Decided.ToString()).ThenByDescending(f => f.Number).Select(f => f.Id),
+                FindingOrder.Age => findings.OrderBy(f => f.FoundAt).ThenBy(f => f.Number).Select(f => f.Id),
+                _ => findings.OrderByDescending(f => f.Number).Select(f => f.Id),
+            };
+            ids = filter is { Order: FindingOrder.Open, State: FindingState.Open }
+                ? await OpenIdsAsync(findings, today, skip, take, ct)
+                : await ordered.Skip(skip).Take(take).ToListAsync(ct);
+        }
+
+        var page = await (
+            from f in db.Findings.AsNoTracking()
+            join t in db.Tags on f.TagId equals t.Id into ts
+            from t in ts.DefaultIfEmpty()
+            where ids.Contains(f.Id)
+            select new { f, Tag = (int?)t.Number }).ToListAsync(ct);
+        var byId = page.ToDictionary(r => r.f.Id);
+        return ([.. ids.Select(id => byId[id]).Select(r => new ListedFinding(r.f, r.Tag, r.f.OpensOn is { } day && day <= today ? null : r.f.Decided))], total);
+    }
+
+    /// <summary>True for a finding that nobody has decided about, or whose decision has come back by a day.</summary>
+    public static Expression<Func<Finding, bool>> IsOpen(LocalDate today) => f => f.Decided == null || (f.OpensOn != null && f.OpensOn <= today);
+
+    /// <summary>The opposite of <see cref="IsOpen"/>.</summary>
+    public static Expression<Func<Finding, bool>> IsSettled(LocalDate today) => f => f.Decided != null && (f.OpensOn == null || f.OpensOn > today);
+
+    /// <summary>How many findings nobody has decided about.</summary>
+    public static Task<int> OpenAsync(OilTagDb db, Guid? machineId, LocalDate today, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        return CountOpenAsync(db.Findings.Where(f => machineId == null || f.MachineId == machineId), today, ct);
+    }
+
+    // Never decided, and decided but come back: two questions, each with an index of its own.
+    private static async Task<int> CountOpenAsync(IQueryable<Finding> findings, LocalDate today, CancellationToken ct) =>
+        await findings.CountAsync(f => f.Decided == null, ct) + await findings.CountAsync(f => f.OpensOn <= today, ct);
+
+    private static async Task<List<Guid>> OpenIdsAsync(IQueryable<Finding> findings, LocalDate today, int skip, int take, CancellationToken ct)
+    {
+        var never = await findings.Where(f => f.Decided == null).OrderByDescending(f => f.Number).Take(skip + take).Select(f => new { f.Id, f.Number }).ToListAsync(ct);
+        var again = await findings.Where(f => f.OpensOn <= today).OrderByDescending(f => f.Number).Take(skip + take).Select(f => new { f.Id, f.Number }).ToListAsync(ct);
+        return [.. never.Concat(again).OrderByDescending(f => f.Number).Skip(skip).Take(take).Select(f => f.Id)];
+    }
+}
