@@ -8,7 +8,10 @@ namespace OilTag.Instruments;
 /// plate (size as built and name of the spot), <c>READ</c> takes one reading: <c>READ 1.42 mm</c>, or <c>LOST</c> when there is no contact. Now and
 /// then the second echo of a thin plate is read and shows twice its thickness, as real gauges do (common practice).
 /// </summary>
-public sealed class PlateGauge(int seed)
+/// <param name="seed">The same seed gives the same readings.</param>
+/// <param name="lost">Share of readings without contact.</param>
+/// <param name="secondEcho">Share of readings that are the second echo.</param>
+public sealed class PlateGauge(int seed, double lost = PlateGauge.Lost, double secondEcho = PlateGauge.SecondEcho)
 {
     /// <summary>Standard deviation of two readings of one spot, in millimetres.</summary>
     public const double Noise = 0.02;
@@ -56,7 +59,7 @@ public sealed class PlateGauge(int seed)
     private string Read()
     {
         var luck = dice.NextDouble();
-        var value = Math.Max(0.3, plate + Normal.Sample(dice, 0, Noise)) * (luck < Lost + SecondEcho ? 2 : 1);
-        return luck < Lost ? "LOST" : FormattableString.Invariant($"READ {value:0.00} mm");
+        var value = Math.Max(0.3, plate + Normal.Sample(dice, 0, Noise)) * (luck < lost + secondEcho ? 2 : 1);
+        return luck < lost ? "LOST" : FormattableString.Invariant($"READ {value:0.00} mm");
     }
 }

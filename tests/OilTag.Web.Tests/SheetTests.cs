@@ -20,10 +20,10 @@ public sealed class GaugeOnTheBench : IDisposable
     private readonly CancellationTokenSource stop = new();
     private readonly TcpListener listener = new(IPAddress.Loopback, 0);
 
-    public GaugeOnTheBench(int seed)
+    public GaugeOnTheBench(PlateGauge gauge)
     {
         listener.Start();
-        _ = new GaugeServer(new PlateGauge(seed)).ServeAsync(listener, stop.Token);
+        _ = new GaugeServer(gauge).ServeAsync(listener, stop.Token);
     }
 
     public string Address => listener.LocalEndpoint.ToString()!;
@@ -39,7 +39,8 @@ public sealed class GaugeOnTheBench : IDisposable
 /// <summary>A shed with a simulated gauge on the bench.</summary>
 public class GaugeShed : Shed
 {
-    private readonly GaugeOnTheBench gauge = new(4);
+    // Worse than a real one, so that a test of forty readings meets everything that it can do.
+    private readonly GaugeOnTheBench gauge = new(new PlateGauge(4, lost: 0.15, secondEcho: 0.2));
 
     protected override string Gauge => gauge.Address;
 
@@ -377,15 +378,15 @@ public sealed class SheetTests(GaugeShed shed) : IClassFixture<GaugeShed>
         }
 
         // Most readings lie together; lost contact and second echoes are told apart from them.
-        texts.Count.ShouldBeGreaterThan(45);
+        texts.Count.ShouldBeGreaterThan(20);
         var values = texts.ConvertAll(t => double.Parse(t.Split(' ')[0], CultureInfo.InvariantCulture));
         (values.Max() - values.Min()).ShouldBeLessThan(0.2);
         sentences.ShouldContain(s => s.StartsWith("No contact"));
-        sentences.ShouldContain(s => s.Contains("likely the second echo"));
+        sentences.ShouldContain(s => s.Contains("second echo"));
         (await ReadingsAsync(number)).ShouldBeEmpty();
 
         // Without scripts the reading lands in the block.
-        for (var i = 0; i < 10 && (dilys.Page.QuerySelector("textarea[name=Block]")?.TextContent.Trim().Length ?? 0) == 0; i++)
+        for (var i = 0; i < 30 && (dilys.Page.QuerySelector("textarea[name=Block]")?.TextContent.Trim().Length ?? 0) == 0; i++)
         {
             (await dilys.PostAsync($"/s/{number}?handler=Gauge", ("Row", "2"), ("Column", "3"))).StatusCode.ShouldBe(HttpStatusCode.OK);
         }

@@ -38,6 +38,7 @@ public static class EchoRule
         return ratio is > 1.8 and < 2.2 ? $"{reading.Text} is about twice {whose} ({about}): that is likely the second echo. Take it again."
             : ratio is > 0.45 and < 0.55 ? $"{reading.Text} is about half {whose} ({about}): is it paint, or a split in the plate? Take it again."
             : ratio >= 2.2 ? $"{reading.Text} is far more than {whose} ({about}). Take it again."
+            : sheet.RegionAt(row, column)?.Nominal is { } built && reading.Si > 1.1 * built.Si ? $"{reading.Text} is more than the plate was as built ({built.Text}): is it a second echo, paint or a patch? Take it again."
             : null;
     }
 
