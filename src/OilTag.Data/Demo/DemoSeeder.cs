@@ -116,6 +116,9 @@ public sealed partial class DemoSeeder
             select setval('sheet_no', (select max(number) from survey_sheets));
             """, ct);
         await transaction.CommitAsync(ct);
+
+        // The planner knows the tables from the first page on, not from some minutes later.
+        await db.Database.ExecuteSqlRawAsync("analyze", ct);
         return true;
     }
 

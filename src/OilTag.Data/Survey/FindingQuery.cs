@@ -152,7 +152,11 @@ public static class FindingQuery
     public static Task<int> OpenAsync(OilTagDb db, Guid? machineId, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        return CountOpenAsync(db.Findings.Where(f => machineId == null || f.MachineId == machineId), today, ct);
+        return db.Database.SqlQuery<int>(
+            $"""
+            select (select count(*)::int from findings where decided is null and ({machineId}::uuid is null or machine_id = {machineId}))
+                 + (select count(*)::int from findings where opens_on <= {today} and ({machineId}::uuid is null or machine_id = {machineId})) as "Value"
+            """).SingleAsync(ct);
     }
 
     // Never decided, and decided but come back: two questions, each with an index of its own.
