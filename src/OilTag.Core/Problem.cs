@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace OilTag.Core;
 
 /// <summary>Something the person must change before it can be recorded: which field, and a sentence a volunteer understands.</summary>
@@ -36,5 +38,27 @@ public static class TextRules
         }
 
         return t;
+    }
+
+    /// <summary>
+    /// A number as it is typed: a point before the decimals, commas only between groups of three. <c>1,5</c> is not one and a half, so it is no
+    /// number here.
+    /// </summary>
+    /// <returns>The number, nought or more, or null when it cannot be read.</returns>
+    public static decimal? Number(string? text)
+    {
+        var t = (text ?? string.Empty).Trim();
+        if (t.Contains(',', StringComparison.Ordinal))
+        {
+            var whole = t.Split('.')[0].Split(',');
+            if (whole[0].Length is 0 or > 3 || Array.Exists(whole[1..], g => g.Length != 3))
+            {
+                return null;
+            }
+
+            t = t.Replace(",", string.Empty, StringComparison.Ordinal);
+        }
+
+        return decimal.TryParse(t, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) ? n : null;
     }
 }

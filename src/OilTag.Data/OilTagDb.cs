@@ -323,6 +323,13 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     /// <summary>The first characters of a JSON value, cut by the database. In queries only.</summary>
     public static string? Beginning(string? json, int length) => throw new NotSupportedException("It is translated to SQL.");
 
+    /// <summary>A LIKE pattern for texts that contain words as they are typed.</summary>
+    public static string Containing(string words)
+    {
+        ArgumentNullException.ThrowIfNull(words);
+        return "%" + words.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
+    }
+
     // Lists that are always read and written with their sheet.
     private static void InJson<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<IReadOnlyList<T>> p) => p.HasColumnType("jsonb").HasConversion(
         v => JsonSerializer.Serialize(v, Json),

@@ -335,6 +335,8 @@ public sealed class SheetTests(GaugeShed shed) : IClassFixture<GaugeShed>
         dilys.Text.ShouldContain("It was surveyed today");
         await dilys.OpenAsync("/s/3");
         dilys.Text.ShouldContain($"Surveyed again: S{number}");
+        (await dilys.PostAsync("/s/3?handler=Repeat")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        dilys.Text.ShouldContain($"It was begun again already: S{number}.");
     }
 
     [Fact]

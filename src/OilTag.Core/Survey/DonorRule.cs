@@ -1,4 +1,5 @@
 using OilTag.Core.Measures;
+using OilTag.Core.Work;
 
 namespace OilTag.Core.Survey;
 
@@ -46,9 +47,9 @@ public static class DonorRule
         foreach (var line in (text ?? string.Empty).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
             var words = line.Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries);
-            if (words.Length >= 3 && Number(words[^2].TrimStart('£')) is { } pounds and <= 10_000_000 && Number(words[^1].TrimEnd('%')) is { } chance and <= 100)
+            if (words.Length >= 3 && Money.Read(words[^2], OptionRule.MostPounds) is { } pence && TextRules.Number(words[^1].TrimEnd('%')) is { } chance and <= 100)
             {
-                parts.Add(new DonorPart(string.Join(' ', words[..^2]).TrimEnd(','), (long)Math.Round(pounds * 100), chance / 100));
+                parts.Add(new DonorPart(string.Join(' ', words[..^2]).TrimEnd(','), pence, (double)chance / 100));
             }
             else
             {
@@ -64,8 +65,6 @@ public static class DonorRule
         return (parts, problems);
     }
 
-    private static double? Number(string s) => double.TryParse(s, System.Globalization.NumberStyles.AllowDecimalPoint | System.Globalization.NumberStyles.AllowThousands, System.Globalization.CultureInfo.InvariantCulture, out var n) ? n : null;
-
     /// <summary>Works it out.</summary>
     /// <param name="donor">The machine.</param>
     /// <param name="parts">Wanted parts, chances 0 to 1.</param>
@@ -77,16 +76,15 @@ public static class DonorRule
         var net = donor.Price + donor.Carriage + strip + donor.Storage - donor.Resale;
         var worth = parts.Sum(p => (long)Math.Round(p.Pence * p.Chance));
         var even = worth - (donor.Carriage + strip + donor.Storage) + donor.Resale;
-        string P(long pence) => pence < 0 ? "−" + OptionRule.Pounds(-pence) : OptionRule.Pounds(pence);
         var steps = new List<string>
         {
-            $"It costs {P(donor.Price)} + carriage {P(donor.Carriage)} + {MeasureFormat.Number(donor.StripHours, 1)} h to strip at {P(donor.HourPence)} = {P(strip)} + storage {P(donor.Storage)} − resale {P(donor.Resale)} = {P(net)}.",
+            $"It costs {Money.Pounds(donor.Price)} + carriage {Money.Pounds(donor.Carriage)} + {MeasureFormat.Number(donor.StripHours, 1)} h to strip at {Money.Pounds(donor.HourPence)} = {Money.Pounds(strip)} + storage {Money.Pounds(donor.Storage)} − resale {Money.Pounds(donor.Resale)} = {Money.Pounds(net)}.",
         };
-        steps.AddRange(parts.Select(p => $"{p.Name}: {P(p.Pence)} otherwise, usable with {MeasureFormat.Number(100 * p.Chance, 0)} in 100, so worth {P((long)Math.Round(p.Pence * p.Chance))}."));
-        steps.Add($"All parts together are worth {P(worth)} here.");
-        steps.Add($"Break-even price = {P(worth)} − {P(donor.Carriage + strip + donor.Storage)} + {P(donor.Resale)} = {P(even)}.");
+        steps.AddRange(parts.Select(p => $"{p.Name}: {Money.Pounds(p.Pence)} otherwise, usable with {MeasureFormat.Number(100 * p.Chance, 0)} in 100, so worth {Money.Pounds((long)Math.Round(p.Pence * p.Chance))}."));
+        steps.Add($"All parts together are worth {Money.Pounds(worth)} here.");
+        steps.Add($"Break-even price = {Money.Pounds(worth)} − {Money.Pounds(donor.Carriage + strip + donor.Storage)} + {Money.Pounds(donor.Resale)} = {Money.Pounds(even)}.");
         return new DonorResult(net, worth, even, new Working(
-            worth > net ? $"Buy it: it gains {P(worth - net)}." : worth == net ? "It neither gains nor loses." : $"Do not buy it for the parts: it loses {P(net - worth)}.",
+            worth > net ? $"Buy it: it gains {Money.Pounds(worth - net)}." : worth == net ? "It neither gains nor loses." : $"Do not buy it for the parts: it loses {Money.Pounds(net - worth)}.",
             steps, "Common practice: net cost against the sum of price × chance of use.", ["Look at the donor before you pay: the chances are somebody's guess.", "What is left over takes room; count the storage honestly."]));
     }
 }

@@ -100,6 +100,9 @@ public class Finding
     /// <summary>The day on which the decision comes back, kept likewise; null when it does not.</summary>
     public LocalDate? OpensOn { get; init; }
 
+    /// <summary>The decision that holds on a day, or null when nobody has decided or it has come back.</summary>
+    public Disposition? DecidedOn(LocalDate today) => OpensOn is { } day && day <= today ? null : Decided;
+
     /// <summary>Share of the allowed wear that is used, from nought, kept likewise; the worse end of a range. Null without reading, size as built or limit.</summary>
     public double? WearShare { get; init; }
 

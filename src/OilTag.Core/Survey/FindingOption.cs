@@ -1,7 +1,7 @@
-using System.Globalization;
 using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Measures;
+using OilTag.Core.Work;
 
 namespace OilTag.Core.Survey;
 
@@ -114,13 +114,13 @@ public static class OptionRule
     /// <summary>Most options of a finding.</summary>
     public const int Most = 12;
 
+    /// <summary>The most that one thing may cost, in pounds.</summary>
+    public const int MostPounds = 10_000_000;
+
     private const string Source = "Common practice, in this order: allowed by the standard, there in time, the policy for this machine, lasts, keeps the original (when conserving), the skill is here, money and hours. Lead time is that of material and shops; the hours of work come on top.";
 
     /// <summary>The words for a policy.</summary>
     public static string Words(RepairPolicy p) => p == RepairPolicy.LeaveWhatIsSound ? "leave what is sound" : "replace while apart";
-
-    /// <summary>Pounds from pence, such as <c>£1,280</c>.</summary>
-    public static string Pounds(long pence) => (pence % 100 == 0 ? "£" + (pence / 100).ToString("N0", CultureInfo.InvariantCulture) : "£" + (pence / 100m).ToString("N2", CultureInfo.InvariantCulture));
 
     /// <summary>Checks an option and fills it from what was typed.</summary>
     /// <param name="e">What was typed.</param>
@@ -138,20 +138,22 @@ public static class OptionRule
 
         var what = TextRules.Need(problems, "What", e.What, "Say how, such as let in two doublers.", 200);
         var skill = TextRules.Optional(problems, "Skill", e.Skill, 60);
-        var cost = Three(problems, "Cost", e.Cost, "£", 10_000_000);
-        var hours = Three(problems, "Hours", e.Hours, "h", 100_000);
-        var weeks = One(problems, "Weeks", e.Weeks, 0, 520, "Weeks from 0 to 520.");
-        var original = One(problems, "Original", e.Original, 0, 100, "A percentage from 0 to 100.");
+        var cost = Three(problems, "Cost", e.Cost, MostPounds);
+        var hours = Three(problems, "Hours", e.Hours, 100_000);
+        var weeks = One(problems, "Weeks", e.Weeks, 520, "Weeks from 0 to 520.");
+        var original = One(problems, "Original", e.Original, 100, "A percentage from 0 to 100.");
         if (problems.Count > 0)
         {
             return problems;
         }
 
         (fill.Disposition, fill.What, fill.Skill) = (e.Disposition!.Value, what, skill);
-        (fill.CostLow, fill.CostLikely, fill.CostHigh) = ((long)Math.Round(cost.Low * 100), (long)Math.Round(cost.Likely * 100), (long)Math.Round(cost.High * 100));
-        (fill.HoursLow, fill.HoursLikely, fill.HoursHigh) = (hours.Low, hours.Likely, hours.High);
-        (fill.Weeks, fill.OriginalPercent) = (weeks, (int)Math.Round(original));
+        (fill.CostLow, fill.CostLikely, fill.CostHigh) = (Pence(cost.Low), Pence(cost.Likely), Pence(cost.High));
+        (fill.HoursLow, fill.HoursLikely, fill.HoursHigh) = ((double)hours.Low, (double)hours.Likely, (double)hours.High);
+        (fill.Weeks, fill.OriginalPercent) = ((double)weeks, (int)Math.Round(original));
         return [];
+
+        static long Pence(decimal pounds) => (long)decimal.Round(pounds * 100);
     }
 
     /// <summary>Compares the options of a finding.</summary>
@@ -181,7 +183,7 @@ public static class OptionRule
         {
             steps.Add(ReferenceEquals(other, best)
                 ? $"Under “{Words(otherPolicy)}” it would be the same."
-                : $"Under “{Words(otherPolicy)}” it would be {Dispositions.Word(other.Option.Disposition).ToLowerInvariant()}: {Difference(other.Option.CostLikely - best.Option.CostLikely, Pounds)} and {Difference(other.Option.HoursLikely - best.Option.HoursLikely, h => MeasureFormat.Number(h, 0) + " h")}.");
+                : $"Under “{Words(otherPolicy)}” it would be {Dispositions.Word(other.Option.Disposition).ToLowerInvariant()}: {Difference(other.Option.CostLikely - best.Option.CostLikely, Money.Pounds)} and {Difference(other.Option.HoursLikely - best.Option.HoursLikely, h => MeasureFormat.Number(h, 0) + " h")}.");
         }
 
         if (facts.Verdict == Verdict.CannotTell)
@@ -205,8 +207,8 @@ public static class OptionRule
         }
 
         var b = best.Option;
-        var result = $"{Dispositions.Word(b.Disposition)}: {b.What.TrimEnd('.')}. Likely {Pounds(b.CostLikely)} and {MeasureFormat.Number(b.HoursLikely, 0)} h, {(b.Weeks > 0 ? $"{MeasureFormat.Number(b.Weeks, 1)} weeks to wait" : "nothing to wait for")}, keeps {b.OriginalPercent} % of the original. Policy: {Words(facts.Policy)}; {(facts.Approach == Approach.Conserve ? "conserve" : "renew")}.";
-        return new OptionComparison(judged, b, ReferenceEquals(other, best) ? b : other?.Option, new Working(result, steps, Source, cautions));
+        var result = $"{Dispositions.Word(b.Disposition)}: {b.What.TrimEnd('.')}. Likely {Money.Pounds(b.CostLikely)} and {MeasureFormat.Number(b.HoursLikely, 0)} h, {(b.Weeks > 0 ? $"{MeasureFormat.Number(b.Weeks, 1)} weeks to wait" : "nothing to wait for")}, keeps {b.OriginalPercent} % of the original. Policy: {Words(facts.Policy)}; {(facts.Approach == Approach.Conserve ? "conserve" : "renew")}.";
+        return new OptionComparison(judged, b, other?.Option, new Working(result, steps, Source, cautions));
     }
 
     private static OptionJudgement Judge(FindingOption o, OptionFacts f)
@@ -249,7 +251,7 @@ public static class OptionRule
             : a.DoesNotLast != b.DoesNotLast ? "it does not last, and there is one that does."
             : a.LessOriginal != b.LessOriginal ? $"it keeps {j.Option.OriginalPercent} % of the original, not {best.Option.OriginalPercent} %."
             : a.NoSkill != b.NoSkill ? $"nobody here has “{j.Option.Skill}”."
-            : a.Pence != b.Pence ? $"it costs {Pounds(j.Pence - best.Pence)} more{(f.HourPence > 0 ? $" with hours at {Pounds(f.HourPence)}" : string.Empty)}."
+            : a.Pence != b.Pence ? $"it costs {Money.Pounds(j.Pence - best.Pence)} more{(f.HourPence > 0 ? $" with hours at {Money.Pounds(f.HourPence)}" : string.Empty)}."
             : $"it takes {MeasureFormat.Number(j.Option.HoursLikely - best.Option.HoursLikely, 1)} h more.";
     }
 
@@ -257,19 +259,14 @@ public static class OptionRule
 
     private static string Difference(double hours, Func<double, string> write) => hours == 0 ? "the same hours" : $"{write(Math.Abs(hours))} {(hours > 0 ? "more" : "less")}";
 
-    private static (double Low, double Likely, double High) Three(List<Problem> problems, string field, string? text, string unit, double most)
+    private static (decimal Low, decimal Likely, decimal High) Three(List<Problem> problems, string field, string? text, decimal most)
     {
         var parts = (text ?? string.Empty).Replace('£', ' ').Replace(" h", " ", StringComparison.OrdinalIgnoreCase).Split([' ', '-', '–', '/'], StringSplitOptions.RemoveEmptyEntries);
-        var numbers = new List<double>();
-        foreach (var p in parts)
+        var numbers = Array.ConvertAll(parts, p => TextRules.Number(p) is { } n && n <= most ? n : -1);
+        if (numbers.Contains(-1))
         {
-            if (!double.TryParse(p, NumberStyles.AllowDecimalPoint | NumberStyles.AllowThousands, CultureInfo.InvariantCulture, out var n) || !(n <= most))
-            {
-                problems.Add(new Problem(field, $"Numbers only, such as 300 410 600: low, likely, high. {(unit == "£" ? "In pounds." : "In hours.")}"));
-                return default;
-            }
-
-            numbers.Add(n);
+            problems.Add(new Problem(field, "Numbers only, such as 300 410 600: low, likely, high."));
+            return default;
         }
 
         switch (numbers)
@@ -283,14 +280,14 @@ public static class OptionRule
         }
     }
 
-    private static double One(List<Problem> problems, string field, string? text, double least, double most, string sentence)
+    private static decimal One(List<Problem> problems, string field, string? text, decimal most, string sentence)
     {
         if (string.IsNullOrWhiteSpace(text))
         {
             return 0;
         }
 
-        if (double.TryParse(text.Trim().TrimEnd('%').Trim(), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) && n >= least && n <= most)
+        if (TextRules.Number(text.Trim().TrimEnd('%')) is { } n && n <= most)
         {
             return n;
         }

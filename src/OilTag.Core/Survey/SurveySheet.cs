@@ -157,6 +157,37 @@ public class SurveySheet
     /// <summary>Changes with every edit.</summary>
     public uint Version { get; init; }
 
+    /// <summary>The same cells, limits and sources as a sheet of its own, to be read on a day.</summary>
+    /// <param name="machineId">Machine.</param>
+    /// <param name="placeId">Place.</param>
+    /// <param name="byId">Who plans it.</param>
+    /// <param name="on">The day.</param>
+    /// <param name="earlierId">The earlier survey of the same cells, or null.</param>
+    /// <param name="number">Its number; nought lets the database give one.</param>
+    public SurveySheet For(Guid machineId, Guid placeId, Guid byId, LocalDate on, Guid? earlierId, int number = 0) => new()
+    {
+        Number = number,
+        MachineId = machineId,
+        PlaceId = placeId,
+        Title = Title,
+        Feature = Feature,
+        UnitSymbol = UnitSymbol,
+        Rows = Rows,
+        Columns = Columns,
+        RowsAre = RowsAre,
+        ColumnsAre = ColumnsAre,
+        RowStarts = RowStarts,
+        RowEnds = RowEnds,
+        CentreAfterRow = CentreAfterRow,
+        Regions = Regions,
+        Sources = Sources,
+        Instrument = Instrument,
+        Repeatability = Repeatability,
+        EarlierId = earlierId,
+        On = on,
+        ById = byId,
+    };
+
     /// <summary>True when the sheet has such a cell; rows and columns count from 1.</summary>
     public bool Has(int row, int column) =>
         row >= 1 && row <= Rows.Length && column >= 1 && column <= Columns.Length

@@ -1,5 +1,6 @@
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
+using OilTag.Core.Work;
 
 namespace OilTag.Data.Demo;
 
@@ -57,7 +58,7 @@ public sealed partial class DemoSeeder
                 At = At(day, 18, db.Options.Local.Count % 60),
             };
             db.Options.Add(option);
-            Say(option.At, P(who), $"wrote down an option for F{f.Number}: {Dispositions.Word(d).ToLowerInvariant()}, {what}, {OptionRule.Pounds(option.CostLikely)}.", f.MachineId, f.PlaceId, f.TagId);
+            Say(option.At, P(who), $"wrote down an option for F{f.Number}: {Dispositions.Word(d).ToLowerInvariant()}, {what}, {Money.Pounds(option.CostLikely)}.", f.MachineId, f.PlaceId, f.TagId);
         }
 
         Way(chine, Disposition.Repair, "Let in two doublers, 0.9 m; keep the plate", (300, 410, 620), (30, 38, 60), 5, 90, "rivets", "Elowen Trick");

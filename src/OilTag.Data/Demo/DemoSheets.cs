@@ -59,9 +59,8 @@ public sealed partial class DemoSeeder
 
     private SurveySheet Sheet(
         int number, Place place, string title, string unit, int daysAgo, string who, string instrument, string rowsAre, string[] rows, string columnsAre, int columns, string nominal,
-        (RestorationStandard Standard, string Text)[] limits, int[]? starts = null, int[]? ends = null, int? centre = null)
-    {
-        var sheet = new SurveySheet
+        (RestorationStandard Standard, string Text)[] limits, int[]? starts = null, int[]? ends = null, int? centre = null) => Planned(
+        new SurveySheet
         {
             Number = number,
             MachineId = place.MachineId,
@@ -81,37 +80,17 @@ public sealed partial class DemoSeeder
             Regions = [new SheetRegion("All", 1, rows.Length, 1, columns, M(nominal), [.. limits.Select(l => new RegionLimit(l.Standard, M(l.Text)))])],
             On = today.PlusDays(-SessionDay(daysAgo)),
             ById = P(who).Id,
-        };
-        db.Sheets.Add(sheet);
-        Say(At(SessionDay(daysAgo), 10), P(who), $"planned survey S{number} of {place.FullName}: {title}, {rows.Length} × {columns} cells.", place.MachineId, place.Id);
-        return sheet;
-    }
+        },
+        daysAgo, who);
 
-    private SurveySheet Again(int number, SurveySheet before, int daysAgo, string who)
+    private SurveySheet Again(int number, SurveySheet before, int daysAgo, string who) =>
+        Planned(before.For(before.MachineId, before.PlaceId, P(who).Id, today.PlusDays(-SessionDay(daysAgo)), before.Id, number), daysAgo, who);
+
+    private SurveySheet Planned(SurveySheet sheet, int daysAgo, string who)
     {
-        var place = db.Places.Local.Single(p => p.Id == before.PlaceId);
-        var sheet = new SurveySheet
-        {
-            Number = number,
-            MachineId = before.MachineId,
-            PlaceId = before.PlaceId,
-            Title = before.Title,
-            Feature = before.Feature,
-            UnitSymbol = before.UnitSymbol,
-            Rows = before.Rows,
-            Columns = before.Columns,
-            RowsAre = before.RowsAre,
-            ColumnsAre = before.ColumnsAre,
-            Instrument = before.Instrument,
-            Repeatability = before.Repeatability,
-            Regions = before.Regions,
-            Sources = before.Sources,
-            EarlierId = before.Id,
-            On = today.PlusDays(-SessionDay(daysAgo)),
-            ById = P(who).Id,
-        };
+        var place = db.Places.Local.Single(p => p.Id == sheet.PlaceId);
         db.Sheets.Add(sheet);
-        Say(At(SessionDay(daysAgo), 10), P(who), $"planned survey S{number} of {place.FullName}: {before.Title}, {before.Rows.Length} × {before.Columns.Length} cells.", before.MachineId, before.PlaceId);
+        Say(At(SessionDay(daysAgo), 10), P(who), $"planned survey S{sheet.Number} of {place.FullName}: {sheet.Title}, {sheet.Rows.Length} × {sheet.Columns.Length} cells.", sheet.MachineId, sheet.PlaceId);
         return sheet;
     }
 

@@ -1,6 +1,7 @@
-using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
+using OilTag.Core.Survey;
+using OilTag.Core.Work;
 using OilTag.Data.Log;
 
 namespace OilTag.Data.Machines;
@@ -15,8 +16,15 @@ public sealed class PlaceWrites(OilTagDb db, Recorder recorder)
     public static async Task<PlaceTree> TreeAsync(OilTagDb db, Guid machineId, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        var places = await db.Places.AsNoTracking().Where(p => p.MachineId == machineId).ToListAsync(ct);
-        return new PlaceTree(places.Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard)));
+        var places = await db.Places.Where(p => p.MachineId == machineId).Select(p => new { p.Id, p.ParentId, p.Name, p.Hand, p.Position, p.Kind, p.Standard }).ToListAsync(ct);
+        return new PlaceTree(places.Select(p => new PlaceNode(p.Id, p.ParentId, PlaceNames.Full(p.Name, p.Hand, p.Position), p.Kind, p.Standard)));
+    }
+
+    /// <summary>The standard that holds at a place, and what set it.</summary>
+    public static async Task<(RestorationStandard Standard, string SetBy)> StandardAtAsync(OilTagDb db, Guid placeId, Machine machine, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(machine);
+        return (await TreeAsync(db, machine.Id, ct)).StandardAt(placeId, machine.Standard, machine.Name);
     }
 
     public Task<Recorded> EditAsync(Guid key, Guid personId, Guid placeId, PlaceEdit edit, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
@@ -47,15 +55,15 @@ public sealed class PlaceWrites(OilTagDb db, Recorder recorder)
     /// <param name="hour">What an hour counts for, in pounds, as typed.</param>
     public Task<Recorded> SetPolicyAsync(Guid key, Guid personId, Guid machineId, RepairPolicy policy, Approach approach, string? hour, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        if (!decimal.TryParse(string.IsNullOrWhiteSpace(hour) ? "0" : hour.Trim().TrimStart('£'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var pounds) || pounds > 1000)
+        if (Money.Read(string.IsNullOrWhiteSpace(hour) ? "0" : hour, 1000) is not { } pence)
         {
             return Recorded.Refused("Pounds an hour, from 0 to 1000.", "Hour");
         }
 
         var m = await db.Machines.SingleAsync(x => x.Id == machineId, ct);
         var before = new { m.Policy, m.Approach, m.HourPence };
-        (m.Policy, m.Approach, m.HourPence) = (policy, approach, (int)Math.Round(pounds * 100));
-        recorder.Say($"set the policy for {m.Name}: {Core.Survey.OptionRule.Words(policy)}, {(approach == Approach.Conserve ? "conserve" : "renew")}.", m.Id, before: before, after: new { m.Policy, m.Approach, m.HourPence });
+        (m.Policy, m.Approach, m.HourPence) = (policy, approach, (int)pence);
+        recorder.Say($"set the policy for {m.Name}: {OptionRule.Words(policy)}, {(approach == Approach.Conserve ? "conserve" : "renew")}.", m.Id, before: before, after: new { m.Policy, m.Approach, m.HourPence });
         return Recorded.To($"/machines/{m.Letter}");
     }, ct);
 }

@@ -83,7 +83,7 @@ public static class FindingQuery
 
         if (filter.Words is { Length: > 0 } words)
         {
-            var like = "%" + words.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
+            var like = OilTagDb.Containing(words);
 
             // The expression of the index ix_findings_words.
             findings = findings.Where(f => EF.Functions.ILike(EF.Functions.Collate(f.What + " " + f.Cause, "C"), like));
@@ -139,7 +139,7 @@ public static class FindingQuery
             where ids.Contains(f.Id)
             select new { f, Tag = (int?)t.Number }).ToListAsync(ct);
         var byId = page.ToDictionary(r => r.f.Id);
-        return ([.. ids.Select(id => byId[id]).Select(r => new ListedFinding(r.f, r.Tag, r.f.OpensOn is { } day && day <= today ? null : r.f.Decided))], total);
+        return ([.. ids.Select(id => byId[id]).Select(r => new ListedFinding(r.f, r.Tag, r.f.DecidedOn(today)))], total);
     }
 
     /// <summary>True for a finding that nobody has decided about, or whose decision has come back by a day.</summary>
@@ -148,20 +148,25 @@ public static class FindingQuery
     /// <summary>The opposite of <see cref="IsOpen"/>.</summary>
     public static Expression<Func<Finding, bool>> IsSettled(LocalDate today) => f => f.Decided != null && (f.OpensOn == null || f.OpensOn > today);
 
+    /// <summary>The newest findings at a place, so that one damage is not logged twice.</summary>
+    /// <param name="except">A finding that is left out, or null.</param>
+    public static async Task<IReadOnlyList<(int Number, string What)>> AtPlaceAsync(OilTagDb db, Guid placeId, Guid? except, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var here = await db.Findings.Where(f => f.PlaceId == placeId && f.Id != except).OrderByDescending(f => f.Number).Take(6).Select(f => new { f.Number, f.What }).ToListAsync(ct);
+        return [.. here.Select(f => (f.Number, f.What))];
+    }
+
     /// <summary>How many findings nobody has decided about.</summary>
     public static Task<int> OpenAsync(OilTagDb db, Guid? machineId, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        return db.Database.SqlQuery<int>(
-            $"""
-            select (select count(*)::int from findings where decided is null and ({machineId}::uuid is null or machine_id = {machineId}))
-                 + (select count(*)::int from findings where opens_on <= {today} and ({machineId}::uuid is null or machine_id = {machineId})) as "Value"
-            """).SingleAsync(ct);
+        return CountOpenAsync(db.Findings.Where(f => machineId == null || f.MachineId == machineId), today, ct);
     }
 
-    // Never decided, and decided but come back: two questions, each with an index of its own.
-    private static async Task<int> CountOpenAsync(IQueryable<Finding> findings, LocalDate today, CancellationToken ct) =>
-        await findings.CountAsync(f => f.Decided == null, ct) + await findings.CountAsync(f => f.OpensOn <= today, ct);
+    // Never decided, and decided but come back: each part has an index of its own.
+    private static Task<int> CountOpenAsync(IQueryable<Finding> findings, LocalDate today, CancellationToken ct) =>
+        findings.Where(f => f.Decided == null).Select(f => f.Id).Concat(findings.Where(f => f.OpensOn <= today).Select(f => f.Id)).CountAsync(ct);
 
     private static async Task<List<Guid>> OpenIdsAsync(IQueryable<Finding> findings, LocalDate today, int skip, int take, CancellationToken ct)
     {

@@ -264,7 +264,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoStore pho
         return Recorded.To($"/f/{number.ToString(CultureInfo.InvariantCulture)}/options");
     }, ct);
 
-    private static string Told(FindingOption o) => $"{Dispositions.Word(o.Disposition).ToLowerInvariant()}, {o.What.TrimEnd('.')}, {OptionRule.Pounds(o.CostLikely)}, {o.HoursLikely.ToString("0.#", CultureInfo.InvariantCulture)} h, {o.Weeks.ToString("0.#", CultureInfo.InvariantCulture)} weeks";
+    private static string Told(FindingOption o) => $"{Dispositions.Word(o.Disposition).ToLowerInvariant()}, {o.What.TrimEnd('.')}, {Money.Pounds(o.CostLikely)}, {o.HoursLikely.ToString("0.#", CultureInfo.InvariantCulture)} h, {o.Weeks.ToString("0.#", CultureInfo.InvariantCulture)} weeks";
 
     private static string Title(Disposition d, Place place, DecisionEntry e) => d switch
     {

@@ -19,8 +19,8 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == placeId, ct);
-        return await AddAsync(draft, place.MachineId, place.Id, place.FullName, personId, null, today, ct);
+        var machineId = await db.Places.Where(p => p.Id == placeId).Select(p => p.MachineId).SingleAsync(ct);
+        return await AddAsync(draft.For(machineId, placeId, personId, today, null), ct);
     }, ct);
 
     /// <summary>Plans the same sheet again, to see how fast things change.</summary>
@@ -32,8 +32,12 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused("It was surveyed today. Read the cells again in this sheet.");
         }
 
-        var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == first.PlaceId, ct);
-        return await AddAsync(first, place.MachineId, place.Id, place.FullName, personId, first.Id, today, ct);
+        if (await db.Sheets.Where(s => s.EarlierId == first.Id).Select(s => (int?)s.Number).FirstOrDefaultAsync(ct) is { } begun)
+        {
+            return Recorded.Refused($"It was begun again already: S{begun}.");
+        }
+
+        return await AddAsync(first.For(first.MachineId, first.PlaceId, personId, today, first.Id), ct);
     }, ct);
 
     /// <summary>Puts what was read into cells. A cell that somebody else filled after the form was loaded is not taken.</summary>
@@ -188,33 +192,12 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
 
     private static string Page(int number) => "/s/" + number.ToString(CultureInfo.InvariantCulture);
 
-    private async Task<Recorded> AddAsync(SurveySheet draft, Guid machineId, Guid placeId, string place, Guid personId, Guid? earlier, LocalDate today, CancellationToken ct)
+    private async Task<Recorded> AddAsync(SurveySheet sheet, CancellationToken ct)
     {
-        var sheet = new SurveySheet
-        {
-            MachineId = machineId,
-            PlaceId = placeId,
-            Title = draft.Title,
-            Feature = draft.Feature,
-            UnitSymbol = draft.UnitSymbol,
-            Rows = draft.Rows,
-            Columns = draft.Columns,
-            RowsAre = draft.RowsAre,
-            ColumnsAre = draft.ColumnsAre,
-            RowStarts = draft.RowStarts,
-            RowEnds = draft.RowEnds,
-            CentreAfterRow = draft.CentreAfterRow,
-            Regions = draft.Regions,
-            Sources = draft.Sources,
-            Instrument = draft.Instrument,
-            Repeatability = draft.Repeatability,
-            EarlierId = earlier,
-            On = today,
-            ById = personId,
-        };
+        var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == sheet.PlaceId, ct);
         db.Sheets.Add(sheet);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"planned survey S{sheet.Number} of {place}: {sheet.Title}, {sheet.Rows.Length} × {sheet.Columns.Length} cells.", machineId, placeId);
+        recorder.Say($"planned survey S{sheet.Number} of {place.FullName}: {sheet.Title}, {sheet.Rows.Length} × {sheet.Columns.Length} cells.", sheet.MachineId, sheet.PlaceId);
         return Recorded.To(Page(sheet.Number));
     }
 

@@ -62,7 +62,7 @@ public sealed partial class JumpModel(OilTagDb db) : PageModel
             return Page();
         }
 
-        var like = "%" + Typed.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
+        var like = OilTagDb.Containing(Typed);
         var rows = await (
             from p in db.Places
             join m in db.Machines on p.MachineId equals m.Id

@@ -101,34 +101,28 @@ public static class CsvExports
 
     private static string Iso(LocalDate d) => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
-    private static IResult Table(string name, IEnumerable<IEnumerable<string>> lines)
+    private static IResult Table(string name, IEnumerable<IEnumerable<string>> lines) => Written(name, csv =>
     {
-        var stream = new MemoryStream();
-        using (var writer = new StreamWriter(stream, leaveOpen: true))
-        using (var csv = new CsvWriter(writer, Settings))
+        foreach (var line in lines)
         {
-            foreach (var line in lines)
+            foreach (var cell in line)
             {
-                foreach (var cell in line)
-                {
-                    csv.WriteField(cell);
-                }
-
-                csv.NextRecord();
+                csv.WriteField(cell);
             }
+
+            csv.NextRecord();
         }
+    });
 
-        stream.Position = 0;
-        return Results.File(stream, "text/csv; charset=utf-8", name);
-    }
+    private static IResult Csv<T>(string name, IEnumerable<T> rows) => Written(name, csv => csv.WriteRecords(rows));
 
-    private static IResult Csv<T>(string name, IEnumerable<T> rows)
+    private static IResult Written(string name, Action<CsvWriter> write)
     {
         var stream = new MemoryStream();
         using (var writer = new StreamWriter(stream, leaveOpen: true))
         using (var csv = new CsvWriter(writer, Settings))
         {
-            csv.WriteRecords(rows);
+            write(csv);
         }
 
         stream.Position = 0;

@@ -58,7 +58,5 @@ public static class Say
 
     public static string Custody(CustodyKind k) => k switch { CustodyKind.Shelf => "On a shelf", CustodyKind.Bench => "On bench", CustodyKind.Away => "Gone away", _ => "Not found" };
 
-    public static string Words(Verdict v) => v switch { Verdict.Within => "within limits", Verdict.AtLimit => "at limit", Verdict.Beyond => "beyond limit", _ => "cannot tell" };
-
     public static string Mark(CustodyKind k) => k switch { CustodyKind.Shelf => "off", CustodyKind.Bench => "bench", CustodyKind.Away => "away", _ => "lost" };
 }

@@ -112,6 +112,8 @@ public sealed class OptionRuleTests
     [InlineData("Cost", "400 500")]
     [InlineData("Cost", "a lot")]
     [InlineData("Cost", "NaN")]
+    [InlineData("Cost", "1,5")]
+    [InlineData("Hours", "12,50")]
     [InlineData("Hours", "1e9")]
     [InlineData("Weeks", "-1")]
     [InlineData("Weeks", "soon")]
@@ -214,6 +216,7 @@ public sealed class DonorRuleTests
     [InlineData("gearbox lots 90")]
     [InlineData("gearbox 900 190")]
     [InlineData("900 90")]
+    [InlineData("gearbox 2,50 90")]
     [InlineData("gearbox -900 90")]
     public void A_line_that_cannot_be_read_says_so(string line) => DonorRule.ReadParts(line).Problems.Single().Sentence.ShouldContain("such as gearbox 900 90");
 }

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using OilTag.Core;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
+using OilTag.Core.Work;
 using OilTag.Data;
 using OilTag.Data.Survey;
 using OilTag.Web.Shared;
@@ -70,7 +71,7 @@ public sealed class DonorModel(OilTagDb db, ShedClock clock) : PageModel
 
         var problems = new List<Problem>();
         var (price, carriage, storage, resale) = (Pence(problems, nameof(Price), Price), Pence(problems, nameof(Carriage), Carriage), Pence(problems, nameof(Storage), Storage), Pence(problems, nameof(Resale), Resale));
-        var hours = Pence(problems, nameof(StripHours), StripHours) / 100.0;
+        var hours = Hours(problems, nameof(StripHours), StripHours);
         var (parts, wrong) = DonorRule.ReadParts(Parts);
         problems.AddRange(wrong);
         if (parts.Count == 0 && wrong.Count == 0)
@@ -91,17 +92,23 @@ public sealed class DonorModel(OilTagDb db, ShedClock clock) : PageModel
 
     private static long Pence(List<Problem> problems, string field, string? text)
     {
-        if (string.IsNullOrWhiteSpace(text))
+        var pence = string.IsNullOrWhiteSpace(text) ? 0 : Money.Read(text, OptionRule.MostPounds);
+        if (pence is null)
         {
-            return 0;
+            problems.Add(new Problem(field, "A number, such as 2500."));
         }
 
-        if (decimal.TryParse(text.Trim().TrimStart('£'), NumberStyles.AllowDecimalPoint | NumberStyles.AllowThousands, CultureInfo.InvariantCulture, out var n) && n <= 10_000_000)
+        return pence ?? 0;
+    }
+
+    private static double Hours(List<Problem> problems, string field, string? text)
+    {
+        var hours = string.IsNullOrWhiteSpace(text) ? 0 : TextRules.Number(text);
+        if (hours is null or > 100_000)
         {
-            return (long)Math.Round(n * 100);
+            problems.Add(new Problem(field, "A number of hours, such as 40."));
         }
 
-        problems.Add(new Problem(field, "A number, such as 2500."));
-        return 0;
+        return (double)(hours ?? 0);
     }
 }

@@ -139,7 +139,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         }
 
         (Finding, Place, Machine, FoundBy, TagNumber) = (found.f, found.p, found.m, found.Who, found.Tag);
-        var (standard, setBy) = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(Place.Id, Machine.Standard, Machine.Name);
+        var (standard, setBy) = await PlaceWrites.StandardAtAsync(db, Place.Id, Machine, ct);
         Verdict = VerdictRule.Judge(Finding, standard, setBy);
         Photos = await db.Photos.AsNoTracking().Where(x => x.FindingId == Finding.Id).OrderBy(x => x.At).ToListAsync(ct);
         var decisions = await (from d in db.Decisions.AsNoTracking() join who in db.People on d.ById equals who.Id where d.FindingId == Finding.Id orderby d.At descending select new { d, who.Name }).ToListAsync(ct);
@@ -148,10 +148,9 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         Packages = [.. packages.Select(k => (k.Number, k.Title, k.Closed))];
         var milestones = await (from x in db.Milestones orderby db.Packages.Any(k => k.MachineId == Machine.Id && k.MilestoneId == x.Id) ? 0 : 1, x.On select new { x.Id, x.Name }).ToListAsync(ct);
         Milestones = [new SelectListItem("None", string.Empty), .. milestones.Select(x => new SelectListItem(x.Name, x.Id.ToString()))];
-        var here = await db.Findings.Where(f => f.PlaceId == Place.Id && f.Id != Finding.Id).OrderByDescending(f => f.Number).Take(6).Select(f => new { f.Number, f.What }).ToListAsync(ct);
-        AlsoHere = [.. here.Select(f => (f.Number, f.What))];
+        AlsoHere = await FindingQuery.AtPlaceAsync(db, Place.Id, Finding.Id, ct);
         NextOpen = await db.Findings.Where(f => f.MachineId == Machine.Id && f.Number < Finding.Number).Where(FindingQuery.IsOpen(clock.Today)).MaxAsync(f => (int?)f.Number, ct);
-        BackAgain = Finding.OpensOn is { } day && day <= clock.Today;
+        BackAgain = Finding.Decided is not null && Finding.DecidedOn(clock.Today) is null;
         (Options, Next) = await OptionQuery.CompareAsync(db, Finding, Machine, Verdict, standard, clock.Today, ct);
         Cautions = CautionRules.For(Place.Name, Finding.What, Finding.Cause);
         return true;

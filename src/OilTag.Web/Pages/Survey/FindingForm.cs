@@ -53,7 +53,7 @@ public abstract class FindingForm(OilTagDb db) : FormPage
         }
 
         (Place, Machine) = (found.p, found.m);
-        Holds = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(Place.Id, Machine.Standard, Machine.Name);
+        Holds = await PlaceWrites.StandardAtAsync(db, Place.Id, Machine, ct);
         return true;
     }
 }

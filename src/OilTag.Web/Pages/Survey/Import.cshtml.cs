@@ -2,11 +2,10 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
-using NodaTime.Text;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
-using OilTag.Data.Log;
+using OilTag.Data.Machines;
 using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
@@ -14,16 +13,10 @@ namespace OilTag.Web.Pages.Survey;
 
 /// <summary>What a file would put into the cells, before it is taken. Nothing is recorded until then.</summary>
 [Authorize(Policy = Policies.Record)]
-public sealed class ImportModel(OilTagDb db, Me me, IClock time, SheetWrites writes, ImportStore imports) : FormPage
+public sealed class ImportModel(OilTagDb db, Me me, IClock time, SheetWrites writes, ImportStore imports) : CellsForm(me, time, writes)
 {
     [BindProperty(SupportsGet = true)]
-    public int Number { get; set; }
-
-    [BindProperty(SupportsGet = true)]
     public Guid Id { get; set; }
-
-    [BindProperty]
-    public string? Loaded { get; set; }
 
     public SurveySheet Sheet { get; private set; } = null!;
 
@@ -39,18 +32,11 @@ public sealed class ImportModel(OilTagDb db, Me me, IClock time, SheetWrites wri
     /// <summary>Cells that hold something else now.</summary>
     public IReadOnlyList<string> Overwritten { get; private set; } = [];
 
-    public string Now => InstantPattern.ExtendedIso.Format(time.GetCurrentInstant());
-
     public async Task<IActionResult> OnGetAsync(CancellationToken ct) => await LoadAsync(ct) ? Page() : NotFound();
 
-    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), async () =>
+    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(Me.CanRecord, () => LoadAsync(ct), async () =>
     {
-        if (InstantPattern.ExtendedIso.Parse(Loaded ?? string.Empty) is not { Success: true } loaded)
-        {
-            return Recorded.Refused("The page is too old. Load it again.");
-        }
-
-        var outcome = await writes.FillAsync(Key, me.Id, Number, loaded.Value, Result.Cells, ct);
+        var outcome = await FillAsync(Result.Cells, ct);
         if (outcome.Ok)
         {
             imports.Drop(Id);
@@ -77,7 +63,7 @@ public sealed class ImportModel(OilTagDb db, Me me, IClock time, SheetWrites wri
         var asItWouldBe = there.Where(r => !changed.ContainsKey((r.Row, r.Column))).Concat(Result.Cells.SelectMany(c => c.Mark == CellMark.Measured
             ? c.Readings.Select((m, i) => new SheetReading { Row = c.Row, Column = c.Column, Turn = i + 1, Text = m.Text, Si = m.Si })
             : [new SheetReading { Row = c.Row, Column = c.Column, Turn = 1, Mark = c.Mark }]));
-        Analysis = SheetAnalysis.Of(Sheet, asItWouldBe, Machine.Standard);
+        Analysis = SheetAnalysis.Of(Sheet, asItWouldBe, (await PlaceWrites.StandardAtAsync(db, Sheet.PlaceId, Machine, ct)).Standard);
         return true;
     }
 }

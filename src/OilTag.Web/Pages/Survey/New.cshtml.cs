@@ -113,8 +113,7 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
             return false;
         }
 
-        var here = await Db.Findings.Where(f => f.PlaceId == Place.Id).OrderByDescending(f => f.Number).Take(6).Select(f => new { f.Number, f.What }).ToListAsync(ct);
-        AlsoHere = [.. here.Select(f => (f.Number, f.What))];
+        AlsoHere = await FindingQuery.AtPlaceAsync(Db, Place.Id, null, ct);
         return true;
     }
 }

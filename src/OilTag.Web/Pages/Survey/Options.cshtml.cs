@@ -90,7 +90,7 @@ public sealed class OptionsModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         }
 
         (Finding, Place, Machine) = (found.f, found.p, found.m);
-        var (standard, setBy) = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(Place.Id, Machine.Standard, Machine.Name);
+        var (standard, setBy) = await PlaceWrites.StandardAtAsync(db, Place.Id, Machine, ct);
         Verdict = VerdictRule.Judge(Finding, standard, setBy);
         (Options, Next) = await OptionQuery.CompareAsync(db, Finding, Machine, Verdict, standard, clock.Today, ct);
         return true;

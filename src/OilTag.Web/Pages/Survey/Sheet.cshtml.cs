@@ -5,7 +5,6 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Rendering;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
-using NodaTime.Text;
 using OilTag.Core;
 using OilTag.Core.Machines;
 using OilTag.Core.Measures;
@@ -20,11 +19,8 @@ namespace OilTag.Web.Pages.Survey;
 
 /// <summary>One survey sheet: its cells and what they say, and filling them by keyboard, by paste, from a file or from the gauge.</summary>
 [RequestSizeLimit(CsvTable.MostBytes + 100_000)]
-public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time, SheetWrites writes, Gauge gauge, ImportStore imports) : FormPage
+public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time, SheetWrites writes, Gauge gauge, ImportStore imports) : CellsForm(me, time, writes)
 {
-    [BindProperty(SupportsGet = true)]
-    public int Number { get; set; }
-
     /// <summary>The standard to judge for, when it is not the one that holds.</summary>
     [BindProperty(SupportsGet = true, Name = "for")]
     public RestorationStandard? For { get; set; }
@@ -32,10 +28,6 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
     /// <summary>Row of the profile, from 1.</summary>
     [BindProperty(SupportsGet = true, Name = "line")]
     public int? Line { get; set; }
-
-    /// <summary>When the form was loaded.</summary>
-    [BindProperty]
-    public string? Loaded { get; set; }
 
     /// <summary>Cells that were typed one by one: lines of row, column and text with tabs between them.</summary>
     [BindProperty]
@@ -82,8 +74,6 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
 
     public CellFacts? Worst { get; private set; }
 
-    public string Now => InstantPattern.ExtendedIso.Format(time.GetCurrentInstant());
-
     public async Task<IActionResult> OnGetAsync(bool patterns, CancellationToken ct)
     {
         if (!await LoadAsync(ct))
@@ -107,27 +97,22 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
         return Partial("_Patterns", this);
     }
 
-    public Task<IActionResult> OnPostFillAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), async () =>
+    public Task<IActionResult> OnPostFillAsync(CancellationToken ct) => WriteAsync(Me.CanRecord, () => LoadAsync(ct), async () =>
     {
-        if (InstantPattern.ExtendedIso.Parse(Loaded ?? string.Empty) is not { Success: true } loaded)
-        {
-            return Recorded.Refused("The page is too old to save. Load it again in another tab and copy what you typed.");
-        }
-
         var (cells, problems) = Typed();
         if (problems.Count > 0)
         {
             return Recorded.Refused([.. problems.Take(8).Select(p => new Problem("Cells", p.Name.Length > 0 ? $"{p.Name} says “{p.Text}”. {p.Sentence}" : p.Sentence))]);
         }
 
-        var outcome = await writes.FillAsync(Key, me.Id, Number, loaded.Value, cells, ct);
+        var outcome = await FillAsync(cells, ct);
         return outcome.Ok ? outcome with { Result = $"{outcome.Result}?saved={Key}{(For is { } standard ? $"&for={standard}" : string.Empty)}" } : outcome;
     });
 
     /// <summary>Takes one reading from the gauge. Nothing is recorded: the reading is put where it can be saved.</summary>
     public async Task<IActionResult> OnPostGaugeAsync(CancellationToken ct)
     {
-        if (!me.CanRecord)
+        if (!Me.CanRecord)
         {
             return Forbid();
         }
@@ -152,7 +137,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
         return Page();
     }
 
-    public Task<IActionResult> OnPostImportAsync(IFormFile? file, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), async () =>
+    public Task<IActionResult> OnPostImportAsync(IFormFile? file, CancellationToken ct) => WriteAsync(Me.CanRecord, () => LoadAsync(ct), async () =>
     {
         if (file is null or { Length: 0 })
         {
@@ -170,7 +155,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
             : Recorded.To($"/s/{Number}/import/{await imports.KeepAsync(bytes, ct)}");
     });
 
-    public Task<IActionResult> OnPostRepeatAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.RepeatAsync(Key, me.Id, Number, clock.Today, ct));
+    public Task<IActionResult> OnPostRepeatAsync(CancellationToken ct) => WriteAsync(Me.CanRecord, () => LoadAsync(ct), () => Writes.RepeatAsync(Key, Me.Id, Number, clock.Today, ct));
 
     /// <summary>Rows or columns as choices, numbered from 1.</summary>
     public static IEnumerable<SelectListItem> Lines(string[] names) => names.Select((n, i) => new SelectListItem(n, (i + 1).ToString(CultureInfo.InvariantCulture)));
@@ -241,7 +226,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
         }
 
         (Sheet, Machine, Place, Later) = (found.s, found.m, found.p, found.Later);
-        Holds = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).StandardAt(Place.Id, Machine.Standard, Machine.Name);
+        Holds = await PlaceWrites.StandardAtAsync(db, Place.Id, Machine, ct);
         Earlier = Sheet.EarlierId is { } earlier
             ? await db.Sheets.FromSql($"with recursive chain as (select s.id, s.earlier_id from survey_sheets s where s.id = {earlier} union select s.id, s.earlier_id from survey_sheets s join chain c on s.id = c.earlier_id) select s.*, s.xmin from survey_sheets s join chain c on c.id = s.id").AsNoTracking().OrderByDescending(s => s.On).ToListAsync(ct)
             : [];

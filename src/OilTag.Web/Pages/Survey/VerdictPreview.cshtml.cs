@@ -32,7 +32,7 @@ public sealed class VerdictPreviewModel(OilTagDb db) : PageModel
         Problem = check.Problems.Count > 0 ? check.Problems[0].Sentence : null;
         if (Problem is null)
         {
-            var (standard, setBy) = (await PlaceWrites.TreeAsync(db, at.Id, ct)).StandardAt(place, at.Standard, at.Name);
+            var (standard, setBy) = await PlaceWrites.StandardAtAsync(db, place, at, ct);
             Result = VerdictRule.Judge(entry.Feature, check.Reading, check.ReadingTo, check.Nominal, check.Limit, entry.LimitFor, standard, setBy);
         }
 
