@@ -282,7 +282,8 @@ public sealed class WorkingTagHelper : TagHelper
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         ArgumentNullException.ThrowIfNull(output);
-        string E(string s) => HtmlEncoder.Default.Encode(s);
+        // A figure and its sign stay on one line.
+        string E(string s) => HtmlEncoder.Default.Encode(s.Replace(" %", "\u00A0%", StringComparison.Ordinal));
         output.TagName = "div";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "working");
