@@ -27,7 +27,7 @@ namespace OilTag.Data;
 public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter() } };
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { IgnoreReadOnlyProperties = true, Converters = { new JsonStringEnumConverter() } };
 
     public DbSet<Machine> Machines => Set<Machine>();
 
@@ -60,6 +60,16 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     public DbSet<SurveySheet> Sheets => Set<SurveySheet>();
 
     public DbSet<SheetReading> Readings => Set<SheetReading>();
+
+    public DbSet<SurveyMatrix> Matrices => Set<SurveyMatrix>();
+
+    public DbSet<MatrixCell> MatrixCells => Set<MatrixCell>();
+
+    public DbSet<SurveyTemplate> Templates => Set<SurveyTemplate>();
+
+    public DbSet<CheckPoint> Points => Set<CheckPoint>();
+
+    public DbSet<PointReading> PointReadings => Set<PointReading>();
 
     public DbSet<WorkPackage> Packages => Set<WorkPackage>();
 
@@ -118,6 +128,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.HasSequence<int>("package_no");
         builder.HasSequence<int>("card_no");
         builder.HasSequence<int>("sheet_no");
+        builder.HasSequence<int>("point_no");
         var text = new StringTypeMapping("text", DbType.String);
         builder.HasDbFunction(typeof(OilTagDb).GetMethod(nameof(Beginning))!).HasTranslation(a => new SqlFunctionExpression(
             "left", [new SqlUnaryExpression(ExpressionType.Convert, a[0], typeof(string), text), a[1]], nullable: true, argumentsPropagateNullability: [true, false], typeof(string), text));
@@ -213,7 +224,13 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.Property(o => o.What).HasMaxLength(200);
             e.Property(o => o.Skill).HasMaxLength(60);
         });
-        builder.Entity<Photo>().HasOne<Finding>().WithMany().HasForeignKey(p => p.FindingId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<Photo>(e =>
+        {
+            e.HasOne<Finding>().WithMany().HasForeignKey(p => p.FindingId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<MatrixCell>().WithMany().HasForeignKey(p => p.CellId).OnDelete(DeleteBehavior.Restrict);
+            InJson(e.Property(p => p.Marks)).HasDefaultValueSql("'[]'");
+            e.Property(p => p.Version).IsRowVersion();
+        });
         builder.Entity<SurveySheet>(e =>
         {
             e.ToTable("survey_sheets");
@@ -237,6 +254,66 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<SurveySheet>().WithMany().HasForeignKey(r => r.SheetId).OnDelete(DeleteBehavior.Restrict);
             e.Property(r => r.Row).HasColumnName("line");
             e.Property(r => r.Text).HasMaxLength(40);
+        });
+        builder.Entity<SurveyMatrix>(e =>
+        {
+            e.ToTable("survey_matrices");
+            e.Property(s => s.Number).HasDefaultValueSql("nextval('sheet_no')");
+            e.HasIndex(s => s.Number).IsUnique();
+            e.HasOne<Machine>().WithMany().HasForeignKey(s => s.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(s => s.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(s => s.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(s => s.Title).HasMaxLength(80);
+            e.Property(s => s.On).HasColumnName("day");
+            InJson(e.Property(s => s.Positions));
+            InJson(e.Property(s => s.Checks));
+            InJson(e.Property(s => s.Causes));
+            e.Property(s => s.Version).IsRowVersion();
+        });
+        builder.Entity<MatrixCell>(e =>
+        {
+            e.HasOne<SurveyMatrix>().WithMany().HasForeignKey(c => c.MatrixId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(c => new { c.MatrixId, c.Position, c.Check }).IsUnique();
+            e.Property(c => c.Check).HasColumnName("line");
+            e.Property(c => c.Note).HasMaxLength(200);
+            e.OwnsOne(c => c.Reading, Measured);
+            e.OwnsOne(c => c.ReadingTo, m =>
+            {
+                Measured(m);
+                m.Property(x => x.UnitSymbol).HasColumnName("reading_to_unit");
+            });
+        });
+        builder.Entity<SurveyTemplate>(e =>
+        {
+            e.ToTable("survey_templates");
+            e.Property(t => t.Name).HasMaxLength(80);
+            InJson(e.Property(t => t.Checks));
+            e.Property(t => t.Version).IsRowVersion();
+        });
+        builder.Entity<CheckPoint>(e =>
+        {
+            e.ToTable("check_points");
+            e.Property(p => p.Number).HasDefaultValueSql("nextval('point_no')");
+            e.HasIndex(p => p.Number).IsUnique();
+            e.HasOne<Machine>().WithMany().HasForeignKey(p => p.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(p => p.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(p => p.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(p => p.Title).HasMaxLength(80);
+            e.Property(p => p.Limits).HasColumnType("jsonb").HasConversion(v => JsonSerializer.Serialize(v, Json), v => JsonSerializer.Deserialize<CheckLimits>(v, Json)!);
+            e.Property(p => p.Version).IsRowVersion();
+        });
+        builder.Entity<PointReading>(e =>
+        {
+            e.HasOne<CheckPoint>().WithMany().HasForeignKey(r => r.PointId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(r => r.On).HasColumnName("day");
+            e.Property(r => r.Note).HasMaxLength(200);
+            e.OwnsOne(r => r.Value, Measured);
+            e.OwnsOne(r => r.ValueTo, m =>
+            {
+                Measured(m);
+                m.Property(x => x.UnitSymbol).HasColumnName("value_to_unit");
+            });
+            e.Navigation(r => r.Value).IsRequired();
         });
         builder.Entity<WorkPackage>(e =>
         {
@@ -331,7 +408,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     }
 
     // Lists that are always read and written with their sheet.
-    private static void InJson<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<IReadOnlyList<T>> p) => p.HasColumnType("jsonb").HasConversion(
+    private static Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<IReadOnlyList<T>> InJson<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<IReadOnlyList<T>> p) => p.HasColumnType("jsonb").HasConversion(
         v => JsonSerializer.Serialize(v, Json),
         v => JsonSerializer.Deserialize<List<T>>(v, Json) ?? new List<T>(),
         new ValueComparer<IReadOnlyList<T>>((a, b) => JsonSerializer.Serialize(a, Json) == JsonSerializer.Serialize(b, Json), v => v.Count, v => v));

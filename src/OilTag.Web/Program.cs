@@ -71,7 +71,7 @@ services.AddSingleton(new Gauge(settings.Gauge));
 services.AddSingleton(new ImportStore(settings.PhotoFolder));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<SheetWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {

@@ -202,14 +202,39 @@ public class Decision
     public bool Replaced { get; set; }
 }
 
-/// <summary>A photo of a finding; its bytes lie in the photo folder under its id.</summary>
+/// <summary>What is drawn over a photo.</summary>
+public enum PhotoMarkKind
+{
+    /// <summary>An arrow from the first point to the second.</summary>
+    Arrow,
+
+    /// <summary>An ellipse in the rectangle between the points.</summary>
+    Circle,
+
+    /// <summary>Words that begin at the first point.</summary>
+    Words,
+}
+
+/// <summary>One mark over a photo; the picture itself is never touched.</summary>
+/// <param name="Kind">Arrow, circle or words.</param>
+/// <param name="X1">First point from the left, in pixels of the picture.</param>
+/// <param name="Y1">First point from the top, in pixels.</param>
+/// <param name="X2">Second point from the left, in pixels.</param>
+/// <param name="Y2">Second point from the top, in pixels.</param>
+/// <param name="Text">The words; empty for arrow and circle.</param>
+public sealed record PhotoMark(PhotoMarkKind Kind, int X1, int Y1, int X2, int Y2, string Text = "");
+
+/// <summary>A photo of a finding or of a cell of a survey; its bytes lie in the photo folder under its id.</summary>
 public class Photo
 {
     /// <summary>Identity and name in the folder.</summary>
     public Guid Id { get; init; } = Guid.CreateVersion7();
 
-    /// <summary>Finding.</summary>
-    public Guid FindingId { get; init; }
+    /// <summary>Finding that it shows, or null.</summary>
+    public Guid? FindingId { get; init; }
+
+    /// <summary>Cell of a matrix survey that it shows, or null.</summary>
+    public Guid? CellId { get; init; }
 
     /// <summary>image/jpeg or image/png.</summary>
     public required string ContentType { get; init; }
@@ -222,6 +247,12 @@ public class Photo
 
     /// <summary>What it shows.</summary>
     public string Caption { get; init; } = string.Empty;
+
+    /// <summary>What is drawn over it.</summary>
+    public IReadOnlyList<PhotoMark> Marks { get; set; } = [];
+
+    /// <summary>Changes with every edit of the marks.</summary>
+    public uint Version { get; init; }
 
     /// <summary>Who took it.</summary>
     public Guid ById { get; init; }

@@ -71,6 +71,13 @@ public static class FindingRule
         return new FindingCheck(reading, to, nominal, limit, problems);
     }
 
+    /// <summary>How a finding is known: a number is measured unless somebody told it or assumed it; without a number nothing was measured.</summary>
+    /// <param name="number">True when there is a reading.</param>
+    /// <param name="chosen">What was chosen.</param>
+    public static Evidence Known(bool number, Evidence chosen) => number
+        ? chosen is Evidence.Told or Evidence.Assumed ? chosen : Evidence.Measured
+        : chosen == Evidence.Measured ? Evidence.Seen : chosen;
+
     private static (Measure? Reading, Measure? To) ReadRange(List<Problem> problems, string? text)
     {
         if (string.IsNullOrWhiteSpace(text))

@@ -12,7 +12,8 @@ namespace OilTag.Core.Survey;
 /// <param name="LossPercent">100 × (as built − reading) ÷ as built, never clamped; null when the size as built is not known.</param>
 /// <param name="Used">Share of the allowed wear that is used, in percent, or null.</param>
 /// <param name="Odd">True when it differs so much from its neighbours that it should be read again.</param>
-public sealed record CellFacts(int Row, int Column, int Count, double Worst, Verdict Verdict, double? LossPercent, double? Used, bool Odd);
+/// <param name="Said">A value that was only told or assumed, in SI units; null when it was measured or has none. It is never judged or counted.</param>
+public sealed record CellFacts(int Row, int Column, int Count, double Worst, Verdict Verdict, double? LossPercent, double? Used, bool Odd, double? Said = null);
 
 /// <summary>The figures of a region.</summary>
 /// <param name="Region">The region.</param>
@@ -105,6 +106,9 @@ public sealed class SheetAnalysis
     /// <summary>Cells that the sheet has and that have no reading.</summary>
     public int Unread => Regions.Count == 0 ? 0 : Regions[0].Cells - Regions[0].Read;
 
+    /// <summary>Cells whose value was only told or assumed: they want measuring.</summary>
+    public IEnumerable<CellFacts> OnlySaid => Cells.Where(c => c.Said is not null);
+
     /// <summary>How many cells have a verdict.</summary>
     public int Count(Verdict verdict) => Cells.Count(c => c.Count > 0 && c.Verdict == verdict);
 
@@ -125,6 +129,7 @@ public sealed class SheetAnalysis
         var count = new int[rows, columns];
         var worst = new double[rows, columns];
         var marked = new bool[rows, columns];
+        var told = new Dictionary<(int Row, int Column), double>();
         var shrinks = VerdictRule.Shrinks(sheet.Feature);
         foreach (var r in readings)
         {
@@ -135,7 +140,11 @@ public sealed class SheetAnalysis
 
             var (i, j) = (r.Row - 1, r.Column - 1);
             marked[i, j] = true;
-            if (r.Mark == CellMark.Measured)
+            if (r.Mark == CellMark.Measured && r.Evidence is (Evidence.Told or Evidence.Assumed))
+            {
+                told[(r.Row, r.Column)] = r.Si;
+            }
+            else if (r.Mark == CellMark.Measured)
             {
                 worst[i, j] = count[i, j]++ == 0 ? r.Si : shrinks ? Math.Min(worst[i, j], r.Si) : Math.Max(worst[i, j], r.Si);
             }
@@ -149,7 +158,7 @@ public sealed class SheetAnalysis
             {
                 if (marked[i, j])
                 {
-                    judged[i, j] = Judge(sheet, standard, i + 1, j + 1, count[i, j], worst[i, j], odd[i, j]);
+                    judged[i, j] = Judge(sheet, standard, i + 1, j + 1, count[i, j], worst[i, j], odd[i, j]) with { Said = count[i, j] == 0 && told.TryGetValue((i + 1, j + 1), out var said) ? said : null };
                 }
             }
         }

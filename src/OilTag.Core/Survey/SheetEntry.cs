@@ -8,7 +8,8 @@ namespace OilTag.Core.Survey;
 /// <param name="Column">Column, from 1.</param>
 /// <param name="Mark">What it says.</param>
 /// <param name="Readings">The readings, worst or not, in the order taken.</param>
-public sealed record CellEntry(int Row, int Column, CellMark Mark, IReadOnlyList<Measure> Readings);
+/// <param name="Evidence">How they are known; what was only told or assumed is kept apart from what was measured.</param>
+public sealed record CellEntry(int Row, int Column, CellMark Mark, IReadOnlyList<Measure> Readings, Evidence Evidence = Evidence.Measured);
 
 /// <summary>A cell that could not be taken.</summary>
 /// <param name="Row">Row, from 1.</param>
@@ -37,7 +38,7 @@ public static class SheetEntry
 
     /// <summary>
     /// Reads one cell: nothing (left as it is), <c>?</c> (cannot be seen yet), <c>-</c> (cleared), one reading, or several with semicolons or blanks
-    /// between bare numbers.
+    /// between bare numbers. <c>told</c> or <c>assumed</c> at the end says that nobody measured it.
     /// </summary>
     /// <param name="sheet">The sheet.</param>
     /// <param name="row">Row, from 1.</param>
@@ -67,6 +68,15 @@ public static class SheetEntry
         if (said is "-" or "–" or "clear")
         {
             return (new CellEntry(row, column, CellMark.Measured, []), null);
+        }
+
+        var evidence = Evidence.Measured;
+        foreach (var e in new[] { Evidence.Told, Evidence.Assumed })
+        {
+            if (said.EndsWith(" " + e, StringComparison.OrdinalIgnoreCase))
+            {
+                (said, evidence) = (said[..^(e.ToString().Length + 1)].TrimEnd(), e);
+            }
         }
 
         var unit = Unit.BySymbol(sheet.UnitSymbol)!;
@@ -99,7 +109,7 @@ public static class SheetEntry
             readings.Add(value);
         }
 
-        return readings.Count == 0 ? (null, Wrong("There is no number in it.")) : (new CellEntry(row, column, CellMark.Measured, readings), null);
+        return readings.Count == 0 ? (null, Wrong("There is no number in it.")) : (new CellEntry(row, column, CellMark.Measured, readings, evidence), null);
     }
 
     /// <summary>Reads a block of cells whose top left corner lies at a cell of the sheet.</summary>

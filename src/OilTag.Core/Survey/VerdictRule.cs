@@ -186,7 +186,16 @@ public static class VerdictRule
             return one;
         }
 
-        var other = Judge(feature, to, nominal, limit, limitFor, standard, setBy);
+        return Both(reading, one, to, Judge(feature, to, nominal, limit, limitFor, standard, setBy));
+    }
+
+    /// <summary>The verdict on a range from the verdicts on its ends.</summary>
+    /// <param name="reading">One end.</param>
+    /// <param name="one">What is said of it.</param>
+    /// <param name="to">The other end.</param>
+    /// <param name="other">What is said of that.</param>
+    internal static VerdictResult Both(Measure reading, VerdictResult one, Measure to, VerdictResult other)
+    {
         var (worse, better) = (one.WearUsed ?? double.MaxValue) >= (other.WearUsed ?? double.MaxValue) ? (one, other) : (other, one);
         if (one.Verdict == other.Verdict)
         {
@@ -195,8 +204,17 @@ public static class VerdictRule
 
         return new VerdictResult(Verdict.CannotTell, null, new Working(
             $"Cannot tell: one end of {reading.Text} to {to.Text} is {Word(worse.Verdict).ToLowerInvariant()}, the other {Word(better.Verdict).ToLowerInvariant()}. Measure it closer.",
-            [.. one.Working.Steps, .. other.Working.Steps.Skip(1)], Source, worse.Working.Cautions));
+            [.. one.Working.Steps, .. other.Working.Steps.Skip(1)], one.Working.Source, worse.Working.Cautions));
     }
+
+    /// <summary>What was only told or assumed is never judged: the verdict says what it would be, and asks for a reading.</summary>
+    /// <param name="result">The verdict of the number.</param>
+    /// <param name="evidence">How the number is known.</param>
+    internal static VerdictResult OnlySaid(VerdictResult result, Evidence evidence) => evidence is not (Evidence.Told or Evidence.Assumed) || result.Verdict == Verdict.CannotTell ? result
+        : new VerdictResult(Verdict.CannotTell, null, result.Working with
+        {
+            Result = $"Cannot tell: the number was {evidence.ToString().ToLowerInvariant()}, not measured. It would be {Word(result.Verdict).ToLowerInvariant()}. Measure it.",
+        });
 
     /// <summary>The verdict on a finding.</summary>
     /// <param name="f">The finding.</param>
@@ -205,7 +223,7 @@ public static class VerdictRule
     public static VerdictResult Judge(Finding f, RestorationStandard standard, string setBy)
     {
         ArgumentNullException.ThrowIfNull(f);
-        return Judge(f.Feature, f.Reading, f.ReadingTo, f.Nominal, f.Limit, f.LimitFor, standard, setBy);
+        return OnlySaid(Judge(f.Feature, f.Reading, f.ReadingTo, f.Nominal, f.Limit, f.LimitFor, standard, setBy), f.Evidence);
     }
 
     /// <summary>The word for a verdict.</summary>

@@ -101,6 +101,7 @@ public sealed partial class DemoSeeder
         seeder.BigJobs();
         seeder.Hours();
         seeder.Sheets();
+        seeder.Matrices();
         seeder.Options();
         await db.SaveChangesAsync(ct);
 
@@ -113,7 +114,8 @@ public sealed partial class DemoSeeder
             select setval('finding_no', (select max(number) from findings));
             select setval('package_no', (select max(number) from packages));
             select setval('card_no', (select max(number) from route_cards));
-            select setval('sheet_no', (select max(number) from survey_sheets));
+            select setval('sheet_no', (select max(number) from survey_matrices));
+            select setval('point_no', (select max(number) from check_points));
             """, ct);
         await transaction.CommitAsync(ct);
 

@@ -29,6 +29,8 @@ namespace OilTag.Data.Migrations
 
             modelBuilder.HasSequence<int>("package_no");
 
+            modelBuilder.HasSequence<int>("point_no");
+
             modelBuilder.HasSequence<int>("sheet_no");
 
             modelBuilder.HasSequence<int>("tag_no");
@@ -973,6 +975,79 @@ namespace OilTag.Data.Migrations
                     b.ToTable("tags", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.CheckPoint", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("How")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("how");
+
+                    b.Property<string>("Limits")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("limits");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('point_no')");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<double?>("Repeatability")
+                        .HasColumnType("double precision")
+                        .HasColumnName("repeatability");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("title");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_check_points");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_check_points_by_id");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_check_points_machine_id");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_check_points_number");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_check_points_place_id");
+
+                    b.ToTable("check_points", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.Decision", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1234,6 +1309,60 @@ namespace OilTag.Data.Migrations
                     b.ToTable("options", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.MatrixCell", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("Check")
+                        .HasColumnType("integer")
+                        .HasColumnName("line");
+
+                    b.Property<string>("Evidence")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("evidence");
+
+                    b.Property<string>("Mark")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("mark");
+
+                    b.Property<Guid>("MatrixId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("matrix_id");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("note");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("integer")
+                        .HasColumnName("position");
+
+                    b.HasKey("Id")
+                        .HasName("pk_matrix_cells");
+
+                    b.HasIndex("MatrixId", "Position", "Check")
+                        .IsUnique()
+                        .HasDatabaseName("ix_matrix_cells_matrix_id_position_check");
+
+                    b.ToTable("matrix_cells", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.Photo", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1253,18 +1382,35 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("caption");
 
+                    b.Property<Guid?>("CellId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("cell_id");
+
                     b.Property<string>("ContentType")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("content_type");
 
-                    b.Property<Guid>("FindingId")
+                    b.Property<Guid?>("FindingId")
                         .HasColumnType("uuid")
                         .HasColumnName("finding_id");
 
                     b.Property<int>("Height")
                         .HasColumnType("integer")
                         .HasColumnName("height");
+
+                    b.Property<string>("Marks")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("marks")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
 
                     b.Property<int>("Width")
                         .HasColumnType("integer")
@@ -1273,10 +1419,64 @@ namespace OilTag.Data.Migrations
                     b.HasKey("Id")
                         .HasName("pk_photos");
 
+                    b.HasIndex("CellId")
+                        .HasDatabaseName("ix_photos_cell_id");
+
                     b.HasIndex("FindingId")
                         .HasDatabaseName("ix_photos_finding_id");
 
                     b.ToTable("photos", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.PointReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Evidence")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("evidence");
+
+                    b.Property<double?>("Minutes")
+                        .HasColumnType("double precision")
+                        .HasColumnName("minutes");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("note");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Guid>("PointId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("point_id");
+
+                    b.Property<Guid?>("RunId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("run_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_point_readings");
+
+                    b.HasIndex("PointId")
+                        .HasDatabaseName("ix_point_readings_point_id");
+
+                    b.ToTable("point_readings", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.SheetReading", b =>
@@ -1331,6 +1531,85 @@ namespace OilTag.Data.Migrations
                         .HasName("pk_sheet_readings");
 
                     b.ToTable("sheet_readings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.SurveyMatrix", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Causes")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("causes");
+
+                    b.Property<string>("Checks")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("checks");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('sheet_no')");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("Positions")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("positions");
+
+                    b.Property<string>("PositionsAre")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("positions_are");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("title");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_survey_matrices");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_survey_matrices_by_id");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_survey_matrices_machine_id");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_survey_matrices_number");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_survey_matrices_place_id");
+
+                    b.ToTable("survey_matrices", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.SurveySheet", b =>
@@ -1462,6 +1741,54 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_survey_sheets_place_id");
 
                     b.ToTable("survey_sheets", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.SurveyTemplate", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Checks")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("checks");
+
+                    b.Property<string>("Kind")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Positions")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("positions");
+
+                    b.Property<string>("PositionsAre")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("positions_are");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("boolean")
+                        .HasColumnName("retired");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_survey_templates");
+
+                    b.ToTable("survey_templates", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.Cost", b =>
@@ -2046,6 +2373,30 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_tags_places_slot_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.CheckPoint", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_check_points_people_by_id");
+
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_check_points_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_check_points_places_place_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.Decision", b =>
                 {
                     b.HasOne("OilTag.Core.Survey.Finding", null)
@@ -2233,14 +2584,172 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_options_findings_finding_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.MatrixCell", b =>
+                {
+                    b.HasOne("OilTag.Core.Survey.SurveyMatrix", null)
+                        .WithMany()
+                        .HasForeignKey("MatrixId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_matrix_cells_survey_matrices_matrix_id");
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Reading", b1 =>
+                        {
+                            b1.Property<Guid>("MatrixCellId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("reading_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("reading_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("reading_unit");
+
+                            b1.HasKey("MatrixCellId");
+
+                            b1.ToTable("matrix_cells");
+
+                            b1.WithOwner()
+                                .HasForeignKey("MatrixCellId")
+                                .HasConstraintName("fk_matrix_cells_matrix_cells_id");
+                        });
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "ReadingTo", b1 =>
+                        {
+                            b1.Property<Guid>("MatrixCellId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("reading_to_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("reading_to_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("reading_to_unit");
+
+                            b1.HasKey("MatrixCellId");
+
+                            b1.ToTable("matrix_cells");
+
+                            b1.WithOwner()
+                                .HasForeignKey("MatrixCellId")
+                                .HasConstraintName("fk_matrix_cells_matrix_cells_id");
+                        });
+
+                    b.Navigation("Reading");
+
+                    b.Navigation("ReadingTo");
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.Photo", b =>
                 {
+                    b.HasOne("OilTag.Core.Survey.MatrixCell", null)
+                        .WithMany()
+                        .HasForeignKey("CellId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_photos_matrix_cells_cell_id");
+
                     b.HasOne("OilTag.Core.Survey.Finding", null)
                         .WithMany()
                         .HasForeignKey("FindingId")
                         .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
                         .HasConstraintName("fk_photos_findings_finding_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.PointReading", b =>
+                {
+                    b.HasOne("OilTag.Core.Survey.CheckPoint", null)
+                        .WithMany()
+                        .HasForeignKey("PointId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_point_readings_check_points_point_id");
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Value", b1 =>
+                        {
+                            b1.Property<Guid>("PointReadingId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("value_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("value_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("value_unit");
+
+                            b1.HasKey("PointReadingId");
+
+                            b1.ToTable("point_readings");
+
+                            b1.WithOwner()
+                                .HasForeignKey("PointReadingId")
+                                .HasConstraintName("fk_point_readings_point_readings_id");
+                        });
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "ValueTo", b1 =>
+                        {
+                            b1.Property<Guid>("PointReadingId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("value_to_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("value_to_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("value_to_unit");
+
+                            b1.HasKey("PointReadingId");
+
+                            b1.ToTable("point_readings");
+
+                            b1.WithOwner()
+                                .HasForeignKey("PointReadingId")
+                                .HasConstraintName("fk_point_readings_point_readings_id");
+                        });
+
+                    b.Navigation("Value")
+                        .IsRequired();
+
+                    b.Navigation("ValueTo");
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.SheetReading", b =>
@@ -2251,6 +2760,30 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_sheet_readings_survey_sheets_sheet_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.SurveyMatrix", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_matrices_people_by_id");
+
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_matrices_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_survey_matrices_places_place_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.SurveySheet", b =>

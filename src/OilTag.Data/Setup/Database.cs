@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
 using Npgsql;
+using OilTag.Core.Survey;
 
 namespace OilTag.Data.Setup;
 
@@ -22,6 +23,13 @@ public static class Database
         await using var wait = new NpgsqlCommand("select pg_advisory_lock(417417)", turn);
         await wait.ExecuteNonQueryAsync(ct);
         await db.Database.MigrateAsync(ct);
+        if (!await db.Templates.AnyAsync(ct))
+        {
+            // A template is retired and never removed, so this happens once.
+            db.Templates.AddRange(StartingTemplates.All());
+            await db.SaveChangesAsync(ct);
+        }
+
         var app = new NpgsqlConnectionStringBuilder(appConnection);
         await GrantAsync(ownerConnection, app.Username ?? "oiltag_app", app.Password ?? string.Empty, ct);
         await using var done = new NpgsqlCommand("select pg_advisory_unlock(417417)", turn);

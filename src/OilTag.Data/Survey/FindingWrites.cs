@@ -18,8 +18,8 @@ namespace OilTag.Data.Survey;
 /// <param name="ReturnAfterId">Milestone after which it comes back, or null.</param>
 public sealed record DecisionEntry(Disposition? Disposition, string? Why, int Left, int Right, Guid? MilestoneId, Guid? Seen, Guid? OptionId = null, LocalDate? ReturnOn = null, Guid? ReturnAfterId = null);
 
-/// <summary>Findings, photos and decisions.</summary>
-public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoStore photos)
+/// <summary>Findings and decisions.</summary>
+public sealed class FindingWrites(OilTagDb db, Recorder recorder)
 {
     public Task<Recorded> LogAsync(Guid key, Guid personId, Guid placeId, Guid? tagId, FindingEntry e, Evidence evidence, Origin origin, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
@@ -37,7 +37,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoStore pho
             TagId = tagId,
             What = e.What!.Trim(),
             Cause = (e.Cause ?? string.Empty).Trim(),
-            Evidence = check.Reading is null ? evidence : Evidence.Measured,
+            Evidence = FindingRule.Known(check.Reading is not null, evidence),
             Feature = check.Reading is null ? null : e.Feature,
             Reading = check.Reading,
             ReadingTo = check.ReadingTo,
@@ -54,7 +54,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoStore pho
         return Recorded.To($"/f/{finding.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
 
-    public Task<Recorded> EditAsync(Guid key, Guid personId, int number, FindingEntry e, uint version, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> EditAsync(Guid key, Guid personId, int number, FindingEntry e, Evidence evidence, uint version, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var check = FindingRule.Check(e);
         if (check.Problems.Count > 0)
@@ -64,7 +64,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoStore pho
 
         var f = await db.Findings.SingleAsync(x => x.Number == number, ct);
         db.Entry(f).Property(x => x.Version).OriginalValue = version;
-        object Snapshot() => new { f.What, f.Cause, f.Feature, Reading = f.ReadingText, Nominal = f.Nominal?.Text, Limit = f.Limit?.Text, f.LimitFor };
+        object Snapshot() => new { f.What, f.Cause, f.Evidence, f.Feature, Reading = f.ReadingText, Nominal = f.Nominal?.Text, Limit = f.Limit?.Text, f.LimitFor };
         var before = Snapshot();
         f.What = e.What!.Trim();
         f.Cause = (e.Cause ?? string.Empty).Trim();
@@ -74,55 +74,13 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoStore pho
         f.Nominal = check.Nominal;
         f.Limit = check.Limit;
         f.LimitFor = check.Limit is null ? null : e.LimitFor;
-        if (check.Reading is not null)
-        {
-            f.Evidence = Evidence.Measured;
-        }
+        f.Evidence = FindingRule.Known(check.Reading is not null, evidence);
 
         // The words alone may be the same; the stale form must be found all the same.
         db.Entry(f).Property(x => x.What).IsModified = true;
         recorder.Say($"corrected finding F{number}.", f.MachineId, f.PlaceId, f.TagId, before: before, after: Snapshot());
         return Recorded.To($"/f/{number}");
     }, ct);
-
-    public async Task<Recorded> AddPhotoAsync(Guid key, Guid personId, int number, byte[] file, string? caption, CancellationToken ct)
-    {
-        var (picture, problem) = await PhotoStore.CleanAsync(file, ct);
-        if (picture is null)
-        {
-            return Recorded.Refused([problem!]);
-        }
-
-        var id = Guid.CreateVersion7();
-        var kept = false;
-        try
-        {
-            var outcome = await recorder.RecordAsync(key, personId, async () =>
-            {
-                var problems = new List<Problem>();
-                var words = TextRules.Optional(problems, "Caption", caption, 200);
-                if (problems.Count > 0)
-                {
-                    return Recorded.Refused(problems);
-                }
-
-                var f = await db.Findings.AsNoTracking().SingleAsync(x => x.Number == number, ct);
-                await photos.SaveAsync(id, picture, ct);
-                db.Photos.Add(new Photo { Id = id, FindingId = f.Id, ContentType = picture.ContentType, Width = picture.Width, Height = picture.Height, Caption = words, ById = personId, At = recorder.Now });
-                recorder.Say($"added a photo to finding F{number}.", f.MachineId, f.PlaceId, f.TagId);
-                return Recorded.To($"/f/{number}");
-            }, ct);
-            kept = outcome.Ok && await db.Photos.AnyAsync(p => p.Id == id, ct);
-            return outcome;
-        }
-        finally
-        {
-            if (!kept)
-            {
-                photos.Remove(id);
-            }
-        }
-    }
 
     /// <summary>Decides about a finding.</summary>
     /// <param name="mayLead">True for leads and keepers; others may give a concession alone.</param>

@@ -85,7 +85,7 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
         foreach (var (c, _, _) in changed)
         {
             db.Readings.AddRange(c.Mark == CellMark.Measured
-                ? c.Readings.Select((m, i) => new SheetReading { SheetId = sheet.Id, Row = c.Row, Column = c.Column, Turn = i + 1, Text = m.Text, Si = m.Si, Mark = CellMark.Measured, Evidence = Evidence.Measured, ById = personId, At = recorder.Now })
+                ? c.Readings.Select((m, i) => new SheetReading { SheetId = sheet.Id, Row = c.Row, Column = c.Column, Turn = i + 1, Text = m.Text, Si = m.Si, Mark = CellMark.Measured, Evidence = c.Evidence, ById = personId, At = recorder.Now })
                 : [new SheetReading { SheetId = sheet.Id, Row = c.Row, Column = c.Column, Turn = 1, Mark = c.Mark, Evidence = Evidence.Seen, ById = personId, At = recorder.Now }]);
         }
 
@@ -201,7 +201,14 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
         return Recorded.To(Page(sheet.Number));
     }
 
-    private static string Said(IEnumerable<SheetReading> readings) => string.Join("; ", readings.OrderBy(r => r.Turn).Select(r => r.Mark == CellMark.Measured ? r.Text : "?"));
+    /// <summary>What the readings of a cell say, as <see cref="SheetEntry"/> reads it.</summary>
+    public static string Said(IEnumerable<SheetReading> readings)
+    {
+        var all = readings.OrderBy(r => r.Turn).ToList();
+        return string.Join("; ", all.Select(r => r.Mark == CellMark.Measured ? r.Text : "?")) + Known(all.Count > 0 ? all[0].Evidence : Evidence.Measured);
+    }
 
-    private static string Said(CellEntry c) => c.Mark == CellMark.Measured ? string.Join("; ", c.Readings.Select(r => r.Text)) : "?";
+    private static string Said(CellEntry c) => c.Mark != CellMark.Measured ? "?" : c.Readings.Count == 0 ? string.Empty : string.Join("; ", c.Readings.Select(r => r.Text)) + Known(c.Evidence);
+
+    private static string Known(Evidence e) => e is Evidence.Told or Evidence.Assumed ? " " + e.ToString().ToLowerInvariant() : string.Empty;
 }

@@ -43,6 +43,12 @@ public static class SheetDrawing
             if (c.Count == 0)
             {
                 b.Append(CultureInfo.InvariantCulture, $"<rect x=\"{x + 4}\" y=\"{y + 4}\" width=\"{CellWidth - 8}\" height=\"{CellHeight - 8}\" fill=\"none\" stroke=\"{Black}\" stroke-dasharray=\"3 3\"/>");
+                if (c.Said is { } told)
+                {
+                    // In brackets: told or assumed, not measured.
+                    values.Append(CultureInfo.InvariantCulture, $"<text x=\"{x + (CellWidth / 2)}\" y=\"{y + 25}\" font-size=\"13\">({unit.FromSi(told).ToString(format, CultureInfo.InvariantCulture)})</text>");
+                }
+
                 continue;
             }
 

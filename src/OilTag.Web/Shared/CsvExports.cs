@@ -7,6 +7,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
 using OilTag.Data.Machines;
+using OilTag.Data.Survey;
 
 namespace OilTag.Web.Shared;
 
@@ -65,7 +66,41 @@ public static class CsvExports
             return Table($"survey-S{number}.csv", Enumerable.Range(0, sheet.Rows.Length + 1).Select(r => Enumerable.Range(0, sheet.Columns.Length + 1).Select(c =>
                 r == 0 ? (c == 0 ? string.Empty : sheet.Columns[c - 1])
                 : c == 0 ? sheet.Rows[r - 1]
-                : string.Join("; ", readings[(r, c)].OrderBy(x => x.Turn).Select(x => x.Mark == CellMark.Measured ? x.Text : "?")))));
+                : SheetWrites.Said(readings[(r, c)]))));
+        });
+        app.MapGet("/s/{number:int}/matrix.csv", async (int number, OilTagDb db, CancellationToken ct) =>
+        {
+            if (await db.Matrices.AsNoTracking().SingleOrDefaultAsync(s => s.Number == number, ct) is not { } m)
+            {
+                return Results.NotFound();
+            }
+
+            // As the table of the survey is typed, so that a block of it can be pasted there again.
+            var cells = (await db.MatrixCells.AsNoTracking().Where(c => c.MatrixId == m.Id).ToListAsync(ct)).ToDictionary(c => (c.Position, c.Check));
+            return Table($"survey-S{number}.csv", Enumerable.Range(0, m.Checks.Count + 1).Select(c => Enumerable.Range(0, m.Positions.Count + 1).Select(p =>
+                c == 0 ? (p == 0 ? m.PositionsAre : m.Positions[p - 1].Name)
+                : p == 0 ? m.Checks[c - 1].Name
+                : cells.TryGetValue((p, c), out var cell) ? MatrixRules.Write(cell) + (cell.Note.Length > 0 ? " (" + cell.Note + ")" : string.Empty) : string.Empty)));
+        });
+        app.MapGet("/c/{number:int}.csv", async (int number, OilTagDb db, CancellationToken ct) =>
+        {
+            if (await db.Points.AsNoTracking().SingleOrDefaultAsync(p => p.Number == number, ct) is not { } point)
+            {
+                return Results.NotFound();
+            }
+
+            var people = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, ct);
+            return Csv($"check-point-C{number}.csv", (await db.PointReadings.AsNoTracking().Where(r => r.PointId == point.Id).OrderBy(r => r.On).ThenBy(r => r.At).ThenBy(r => r.Minutes).ToListAsync(ct)).Select(r => new
+            {
+                day = Iso(r.On),
+                minutes = r.Minutes,
+                reading = r.Value.Text,
+                to = r.ValueTo?.Text,
+                si = r.Value.Si,
+                known = r.Evidence.ToString().ToLowerInvariant(),
+                who = people[r.ById],
+                note = r.Note,
+            }));
         });
         app.MapGet("/survey.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
         {

@@ -1,7 +1,29 @@
+using OilTag.Core;
+using OilTag.Core.Survey;
+using OilTag.Data.Survey;
+
 namespace OilTag.Web.Shared;
 
 /// <summary>Limits of an upload. The body may be larger than a photo, so that a photo that is too large still gets its sentence.</summary>
 public static class PhotoUpload
 {
     public const long BodyLimit = 64L * 1024 * 1024;
+
+    /// <summary>Reads a photo that comes with a form, before anything is written, so that a bad one never leaves half of the entry behind.</summary>
+    /// <returns>The file, or null when none was chosen; a problem when it is no photo that can be kept.</returns>
+    public static async Task<(byte[]? File, Problem? Problem)> ReadAsync(IFormFile? photo, CancellationToken ct)
+    {
+        if (photo is not { Length: > 0 })
+        {
+            return (null, null);
+        }
+
+        if (PhotoRule.CheckSize(photo.Length) is { } size)
+        {
+            return (null, size);
+        }
+
+        var file = await FileBytes.ReadAsync(photo, ct);
+        return (await PhotoStore.CleanAsync(file, ct)).Problem is { } problem ? (null, problem) : (file, null);
+    }
 }

@@ -29,7 +29,7 @@
   const label = (r, c) => columnsAre ? `${rows[r - 1]}, ${columnsAre} ${columns[c - 1]}` : `${rows[r - 1]}, ${columns[c - 1]}`;
   const x = (c) => left + (c - 1) * width;
   const y = (r) => top + (r - 1) * height + (centre && r > centre ? gap : 0);
-  const words = (v) => !v ? "empty" : v === "?" ? "cannot be seen yet" : v.replace(/[!~*]/g, "") + (v.includes("!") ? ", beyond limit" : v.includes("~") ? ", at limit" : "") + (v.includes("*") ? ", stands out" : "");
+  const words = (v) => !v ? "empty" : v === "?" ? "cannot be seen yet" : v[0] === "(" ? `${v.slice(1, -1)}, not measured` : v.replace(/[!~*]/g, "") + (v.includes("!") ? ", beyond limit" : v.includes("~") ? ", at limit" : "") + (v.includes("*") ? ", stands out" : "");
   const keyOf = (p) => `${p.r}\t${p.c}`;
 
   const make = (tag, attributes, text) => {
@@ -66,7 +66,7 @@
     cursor.setAttribute("visibility", "visible");
     name.textContent = label(at.r, at.c);
     input.value = pending.get(keyOf(at)) ?? "";
-    input.placeholder = values[at.r - 1]?.[at.c - 1]?.replace(/[!~*]/g, "") ?? "";
+    input.placeholder = values[at.r - 1]?.[at.c - 1]?.replace(/[!~*()]/g, "") ?? "";
     input.select();
     const paneBox = pane.getBoundingClientRect();
     const box = cursor.getBoundingClientRect();

@@ -24,7 +24,7 @@ public sealed class EditModel(OilTagDb db, Me me, FindingWrites writes) : Findin
             return NotFound();
         }
 
-        (What, Cause, Feature, Reading, Nominal, Limit, LimitFor, Version) = (Finding.What, Finding.Cause, Finding.Feature, Finding.ReadingText, Finding.Nominal?.Text, Finding.Limit?.Text, Finding.LimitFor, Finding.Version);
+        (What, Cause, Evidence, Feature, Reading, Nominal, Limit, LimitFor, Version) = (Finding.What, Finding.Cause, Finding.Evidence, Finding.Feature, Finding.ReadingText, Finding.Nominal?.Text, Finding.Limit?.Text, Finding.LimitFor, Finding.Version);
         return Page();
     }
 
@@ -32,7 +32,7 @@ public sealed class EditModel(OilTagDb db, Me me, FindingWrites writes) : Findin
     public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(
         true,
         () => LoadAsync(number, ct),
-        () => writes.EditAsync(Key, me.Id, number, Entry, Version, ct),
+        () => writes.EditAsync(Key, me.Id, number, Entry, Evidence, Version, ct),
         () => Version = Stale ? Finding.Version : Version);
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)

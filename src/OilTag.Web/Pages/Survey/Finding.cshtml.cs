@@ -15,7 +15,7 @@ namespace OilTag.Web.Pages.Survey;
 
 /// <summary>One finding: reading and verdict, photos, and the decision about it.</summary>
 [RequestSizeLimit(PhotoUpload.BodyLimit)]
-public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWrites writes) : FormPage
+public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWrites writes, PhotoWrites photos) : FormPage
 {
     public Finding Finding { get; private set; } = null!;
 
@@ -119,7 +119,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         () => LoadAsync(number, ct),
         async () => photo is null ? Recorded.Refused("Choose a photo first.", "Photo")
             : PhotoRule.CheckSize(photo.Length) is { } size ? Recorded.Refused([size])
-            : await writes.AddPhotoAsync(Key, me.Id, number, await FileBytes.ReadAsync(photo, ct), Caption, ct),
+            : await photos.AddToFindingAsync(Key, me.Id, number, await FileBytes.ReadAsync(photo, ct), Caption, null, ct),
         () => Seen = Current?.Id);
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)

@@ -32,9 +32,16 @@ public abstract class FindingForm(OilTagDb db) : FormPage
     [BindProperty]
     public RestorationStandard? LimitFor { get; set; }
 
+    /// <summary>How it is known.</summary>
+    [BindProperty]
+    public Evidence Evidence { get; set; } = Evidence.Seen;
+
     public Machine Machine { get; private set; } = null!;
 
     public Place Place { get; private set; } = null!;
+
+    /// <summary>True once the place is known.</summary>
+    public bool HasPlace => Place is not null;
 
     /// <summary>The standard that holds at the place, and what set it.</summary>
     public (RestorationStandard Standard, string SetBy) Holds { get; private set; }

@@ -12,7 +12,7 @@ namespace OilTag.Web.Pages.Survey;
 /// <summary>Logs a finding on a tagged part or at a place, with a photo if there is one.</summary>
 [Authorize(Policy = Policies.Record)]
 [RequestSizeLimit(PhotoUpload.BodyLimit)]
-public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : FindingForm(db)
+public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes, PhotoWrites photos) : FindingForm(db)
 {
     [BindProperty(SupportsGet = true, Name = "tag")]
     public int? TagNumber { get; set; }
@@ -28,17 +28,33 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
     public string? Cell { get; set; }
 
     [BindProperty]
-    public Evidence Evidence { get; set; } = Evidence.Seen;
-
-    [BindProperty]
     public Origin Origin { get; set; }
 
     /// <summary>Second key, for the photo that comes with the form.</summary>
     [BindProperty]
     public Guid PhotoKey { get; set; }
 
+    /// <summary>What was drawn over the photo.</summary>
+    [BindProperty]
+    public string? Marks { get; set; }
+
+    /// <summary>The matrix survey whose cell is logged.</summary>
+    [BindProperty(SupportsGet = true, Name = "matrix")]
+    public int? MatrixNumber { get; set; }
+
+    /// <summary>The check point whose last reading is logged.</summary>
+    [BindProperty(SupportsGet = true, Name = "point")]
+    public int? PointNumber { get; set; }
+
     /// <summary>Findings that are at the place already.</summary>
     public IReadOnlyList<(int Number, string What)> AlsoHere { get; private set; } = [];
+
+    /// <summary>Where it was found, as typed: a tag number or a part of a name. Asked when the page was not opened at a place.</summary>
+    [BindProperty(SupportsGet = true)]
+    public string? Where { get; set; }
+
+    /// <summary>Places that fit what was typed.</summary>
+    public IReadOnlyList<(Guid Id, string Words)> Places { get; private set; } = [];
 
     private Guid? TagId { get; set; }
 
@@ -49,35 +65,37 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
             return NotFound();
         }
 
-        await TakeFromSheetAsync(ct);
+        if (HasPlace)
+        {
+            await TakeFromSheetAsync(ct);
+        }
+
         return Page();
     }
+
+    /// <summary>The places that fit what is being typed.</summary>
+    public async Task<IActionResult> OnGetWhereAsync(CancellationToken ct) => Partial("_Where", await FitAsync(ct));
 
     public Task<IActionResult> OnPostAsync(IFormFile? photo, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), () => LogAsync(photo, ct));
 
     private async Task<Recorded> LogAsync(IFormFile? photo, CancellationToken ct)
     {
-        byte[]? file = null;
-        if (photo is { Length: > 0 })
+        if (!HasPlace)
         {
-            // Checked before the finding is written, so that a bad photo never leaves half of it behind.
-            if (PhotoRule.CheckSize(photo.Length) is { } size)
-            {
-                return Recorded.Refused([size]);
-            }
+            return Recorded.Refused(Places.Count > 1 ? "More than one place is called so. Choose one of them." : string.IsNullOrWhiteSpace(Where) ? "Say where it was found." : "No place is called so, and no tag has that number.", "Where");
+        }
 
-            file = await FileBytes.ReadAsync(photo, ct);
-            if ((await PhotoStore.CleanAsync(file, ct)).Problem is { } problem)
-            {
-                return Recorded.Refused([problem]);
-            }
+        var (file, wrong) = await PhotoUpload.ReadAsync(photo, ct);
+        if (wrong is not null)
+        {
+            return Recorded.Refused([wrong]);
         }
 
         var outcome = await writes.LogAsync(Key, me.Id, Place.Id, TagId, Entry, Evidence, Origin, ct);
         if (outcome.Ok && file is not null)
         {
             var number = int.Parse(outcome.Result!.Split('/')[^1], System.Globalization.CultureInfo.InvariantCulture);
-            await writes.AddPhotoAsync(PhotoKey, me.Id, number, file, null, ct);
+            await photos.AddToFindingAsync(PhotoKey, me.Id, number, file, null, Marks, ct);
         }
 
         return outcome;
@@ -87,6 +105,18 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
     private async Task TakeFromSheetAsync(CancellationToken ct)
     {
         var at = (Cell ?? string.Empty).Split('-');
+        if (MatrixNumber is { } matrix && at.Length == 2 && int.TryParse(at[0], out var position) && int.TryParse(at[1], out var check))
+        {
+            await TakeFromMatrixAsync(matrix, position, check, ct);
+            return;
+        }
+
+        if (PointNumber is { } point)
+        {
+            await TakeFromPointAsync(point, ct);
+            return;
+        }
+
         if (at.Length != 2 || !int.TryParse(at[0], out var row) || !int.TryParse(at[1], out var column)
             || await Db.Sheets.AsNoTracking().SingleOrDefaultAsync(s => s.Number == SheetNumber && s.PlaceId == Place.Id, ct) is not { } sheet || !sheet.Has(row, column))
         {
@@ -102,11 +132,56 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
         LimitFor = limit is null ? null : Holds.Standard;
     }
 
+    private async Task TakeFromMatrixAsync(int number, int position, int check, CancellationToken ct)
+    {
+        if (await Db.Matrices.AsNoTracking().SingleOrDefaultAsync(s => s.Number == number, ct) is not { } m || !m.Has(position, check)
+            || await Db.MatrixCells.AsNoTracking().SingleOrDefaultAsync(c => c.MatrixId == m.Id && c.Position == position && c.Check == check, ct) is not { } cell)
+        {
+            return;
+        }
+
+        What = $"{m.NameOf(position, check)} (survey S{m.Number}): {(cell.Note.Length > 0 ? cell.Note : cell.Mark == CellMark.Measured ? string.Empty : MatrixRules.Word(cell.Mark).ToLowerInvariant())}";
+        Cause = m.Causes.FirstOrDefault(c => position >= c.From && position <= c.To)?.Words;
+        Evidence = cell.Evidence;
+        if (cell.Reading is { Unit.Quantity: Core.Measures.Quantity.Length } reading && m.Checks[check - 1].Measured is { } limits)
+        {
+            // Which way it wears shows in the limit that it has.
+            var above = limits.High is not null && (limits.Low is null || limits.Nominal is null || reading.Si >= limits.Nominal.Si);
+            (Feature, Reading, Nominal, Limit) = (above ? Core.Survey.Feature.Bore : Core.Survey.Feature.Shaft, cell.ReadingTo is { } to ? $"{reading.Text} to {to.Text}" : reading.Text, limits.Nominal?.Text, (above ? limits.High : limits.Low)?.Text);
+            LimitFor = limits.For ?? Holds.Standard;
+        }
+    }
+
+    private async Task TakeFromPointAsync(int number, CancellationToken ct)
+    {
+        if (await Db.Points.AsNoTracking().SingleOrDefaultAsync(p => p.Number == number && p.PlaceId == Place.Id, ct) is not { } point
+            || await Db.PointReadings.AsNoTracking().Where(r => r.PointId == point.Id).OrderByDescending(r => r.On).ThenByDescending(r => r.At).ThenByDescending(r => r.Minutes).FirstOrDefaultAsync(ct) is not { } last)
+        {
+            return;
+        }
+
+        What = $"{point.Title}: {PointModel.Text(last)}{(point.Limits.Words.Length > 0 ? $", allowed {point.Limits.Words}" : string.Empty)} (check point C{point.Number})";
+        Evidence = last.Evidence;
+    }
+
     private static string Whole(string text, string unit) => double.TryParse(text, System.Globalization.CultureInfo.InvariantCulture, out _) ? $"{text} {unit}" : text;
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
-        var tag = TagNumber is { } n ? await Db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == n, ct) : null;
+        if (TagNumber is null && PlaceId is null)
+        {
+            Places = await FitAsync(ct);
+            if (Places.Count != 1)
+            {
+                return true;
+            }
+
+            PlaceId = Places[0].Id;
+        }
+
+        // A number that was typed is a tag's; the finding then hangs on the tag.
+        var number = TagNumber ?? (int.TryParse(Where, out var typed) ? typed : null);
+        var tag = number is { } n ? await Db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == n, ct) : null;
         TagId = tag?.Id;
         if (!await LoadPlaceAsync(tag?.SlotId ?? PlaceId, ct))
         {
@@ -115,5 +190,28 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : Finding
 
         AlsoHere = await FindingQuery.AtPlaceAsync(Db, Place.Id, null, ct);
         return true;
+    }
+
+    private async Task<IReadOnlyList<(Guid Id, string Words)>> FitAsync(CancellationToken ct)
+    {
+        var typed = (Where ?? string.Empty).Trim();
+        if (typed.Length is 0 or > 60)
+        {
+            return [];
+        }
+
+        var places = Db.Places.AsNoTracking();
+        if (int.TryParse(typed, out var n))
+        {
+            places = places.Where(p => Db.Tags.Any(t => t.Number == n && t.SlotId == p.Id));
+        }
+        else
+        {
+            var like = OilTagDb.Containing(typed);
+            places = places.Where(p => EF.Functions.ILike(p.Name, like));
+        }
+
+        var found = await (from p in places join m in Db.Machines on p.MachineId equals m.Id orderby m.Bay, p.Name, p.Position, p.Hand select new { p, m.Letter, Under = Db.Places.Where(x => x.Id == p.ParentId).Select(x => x.Name).FirstOrDefault() }).Take(12).ToListAsync(ct);
+        return [.. found.Select(x => (x.p.Id, $"{x.Letter} {x.p.FullName}{(x.Under is null ? string.Empty : ", " + x.Under)}"))];
     }
 }

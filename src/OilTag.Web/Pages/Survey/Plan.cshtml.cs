@@ -1,6 +1,4 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
-using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
 using OilTag.Data.Survey;
@@ -9,11 +7,8 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Survey;
 
 /// <summary>Plans a survey sheet at a place.</summary>
-public sealed class PlanModel(OilTagDb db, Me me, ShedClock clock, SheetWrites writes) : FormPage
+public sealed class PlanModel(OilTagDb db, Me me, ShedClock clock, SheetWrites writes) : PlanPage(db)
 {
-    [BindProperty(SupportsGet = true, Name = "place")]
-    public Guid PlaceId { get; set; }
-
     [BindProperty]
     public string? Title { get; set; }
 
@@ -53,15 +48,11 @@ public sealed class PlanModel(OilTagDb db, Me me, ShedClock clock, SheetWrites w
     [BindProperty]
     public string? Repeatability { get; set; }
 
-    public Machine Machine { get; private set; } = null!;
-
-    public Place Place { get; private set; } = null!;
-
-    public async Task<IActionResult> OnGetAsync(CancellationToken ct) => !me.CanRecord ? Forbid() : await LoadAsync(ct) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(CancellationToken ct) => !me.CanRecord ? Forbid() : await LoadPlaceAsync(ct) ? Page() : NotFound();
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
         me.CanRecord,
-        () => LoadAsync(ct),
+        () => LoadPlaceAsync(ct),
         () => writes.PlanAsync(
             Key, me.Id, PlaceId,
             new SheetPlan
@@ -81,16 +72,4 @@ public sealed class PlanModel(OilTagDb db, Me me, ShedClock clock, SheetWrites w
                 Repeatability = Repeatability,
             },
             clock.Today, ct));
-
-    private async Task<bool> LoadAsync(CancellationToken ct)
-    {
-        var found = await (from p in db.Places.AsNoTracking() join m in db.Machines on p.MachineId equals m.Id where p.Id == PlaceId select new { p, m }).SingleOrDefaultAsync(ct);
-        if (found is null)
-        {
-            return false;
-        }
-
-        (Place, Machine) = (found.p, found.m);
-        return true;
-    }
 }

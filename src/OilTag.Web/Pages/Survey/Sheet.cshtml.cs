@@ -78,7 +78,8 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
     {
         if (!await LoadAsync(ct))
         {
-            return NotFound();
+            // Surveys of positions are counted together with sheets.
+            return await db.Matrices.AnyAsync(m => m.Number == Number, ct) ? Redirect($"/s/{Number}/matrix") : NotFound();
         }
 
         Patterns = patterns ? PatternRule.Find(Analysis) : null;
@@ -177,7 +178,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
                 b.Append(c > 1 ? "," : string.Empty);
                 if (Analysis[r, c] is { } cell)
                 {
-                    b.Append(cell.Count == 0 ? "?" : MeasureFormat.Number(unit.FromSi(cell.Worst), unit.Decimals) + (cell.Verdict switch { Verdict.Beyond => "!", Verdict.AtLimit => "~", _ => string.Empty }) + (cell.Odd ? "*" : string.Empty));
+                    b.Append(cell.Said is { } told ? $"({MeasureFormat.Number(unit.FromSi(told), unit.Decimals)})" : cell.Count == 0 ? "?" : MeasureFormat.Number(unit.FromSi(cell.Worst), unit.Decimals) + (cell.Verdict switch { Verdict.Beyond => "!", Verdict.AtLimit => "~", _ => string.Empty }) + (cell.Odd ? "*" : string.Empty));
                 }
             }
         }
