@@ -15,6 +15,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.Measures;
 using OilTag.Core.People;
+using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
@@ -71,6 +72,22 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<PointReading> PointReadings => Set<PointReading>();
 
+    public DbSet<Demand> Demands => Set<Demand>();
+
+    public DbSet<BookLine> BookLines => Set<BookLine>();
+
+    public DbSet<MachineEstimate> Estimates => Set<MachineEstimate>();
+
+    public DbSet<Question> Questions => Set<Question>();
+
+    public DbSet<Consent> Consents => Set<Consent>();
+
+    public DbSet<Look> Looks => Set<Look>();
+
+    public DbSet<WeakSpot> WeakSpots => Set<WeakSpot>();
+
+    public DbSet<LoadPath> LoadPaths => Set<LoadPath>();
+
     public DbSet<WorkPackage> Packages => Set<WorkPackage>();
 
     public DbSet<Operation> Operations => Set<Operation>();
@@ -113,7 +130,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -129,6 +146,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.HasSequence<int>("card_no");
         builder.HasSequence<int>("sheet_no");
         builder.HasSequence<int>("point_no");
+        builder.HasSequence<int>("question_no");
         var text = new StringTypeMapping("text", DbType.String);
         builder.HasDbFunction(typeof(OilTagDb).GetMethod(nameof(Beginning))!).HasTranslation(a => new SqlFunctionExpression(
             "left", [new SqlUnaryExpression(ExpressionType.Convert, a[0], typeof(string), text), a[1]], nullable: true, argumentsPropagateNullability: [true, false], typeof(string), text));
@@ -214,6 +232,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Finding>().WithMany().HasForeignKey(d => d.FindingId).OnDelete(DeleteBehavior.Restrict);
             e.HasIndex(d => d.FindingId).IsUnique().HasFilter("not replaced").HasDatabaseName("ix_decisions_finding_now");
         });
+        builder.Entity<Decision>().HasOne<WorkPackage>().WithMany().HasForeignKey(d => d.PackageId).OnDelete(DeleteBehavior.Restrict);
         builder.Entity<Decision>().HasOne<FindingOption>().WithMany().HasForeignKey(d => d.OptionId).OnDelete(DeleteBehavior.Restrict);
         builder.Entity<Decision>().HasOne<Milestone>().WithMany().HasForeignKey(d => d.ReturnAfterId).OnDelete(DeleteBehavior.Restrict);
         builder.Entity<FindingOption>(e =>
@@ -315,6 +334,48 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             });
             e.Navigation(r => r.Value).IsRequired();
         });
+        builder.Entity<Demand>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(d => d.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(d => d.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Tag>().WithMany().HasForeignKey(d => d.TagId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(d => d.What).HasMaxLength(80);
+        });
+        builder.Entity<BookLine>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(l => l.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(l => l.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(l => l.Order).HasColumnName("line");
+            e.Property(l => l.Version).IsRowVersion();
+        });
+        builder.Entity<MachineEstimate>(e =>
+        {
+            e.ToTable("estimates");
+            e.HasOne<Machine>().WithMany().HasForeignKey(x => x.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(x => x.On).HasColumnName("day");
+        });
+        builder.Entity<Question>(e =>
+        {
+            e.Property(q => q.Number).HasDefaultValueSql("nextval('question_no')");
+            e.HasIndex(q => q.Number).IsUnique();
+            e.HasOne<Place>().WithMany().HasForeignKey(q => q.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Finding>().WithMany().HasForeignKey(q => q.FindingId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(q => q.BlocksId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<Consent>(e =>
+        {
+            e.HasOne<Finding>().WithMany().HasForeignKey(c => c.FindingId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(c => c.PackageId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<Look>(e =>
+        {
+            e.HasOne<Place>().WithMany().HasForeignKey(l => l.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Finding>().WithMany().HasForeignKey(l => l.FindingId).OnDelete(DeleteBehavior.Restrict);
+
+            // One open look a place and finding.
+            e.HasIndex(l => new { l.PlaceId, l.FindingId }).IsUnique().HasFilter("done_at is null").HasDatabaseName("ix_looks_open");
+        });
+        builder.Entity<LoadPath>().HasOne<Machine>().WithMany().HasForeignKey(p => p.MachineId).OnDelete(DeleteBehavior.Restrict);
         builder.Entity<WorkPackage>(e =>
         {
             e.Property(p => p.Number).HasDefaultValueSql("nextval('package_no')");

@@ -18,6 +18,7 @@ using OilTag.Data.People;
 using OilTag.Data.Strip;
 using OilTag.Data.Survey;
 using OilTag.Data.Work;
+using OilTag.Web.Reports;
 using OilTag.Web.Setup;
 using OilTag.Web.Shared;
 using Serilog;
@@ -71,7 +72,7 @@ services.AddSingleton(new Gauge(settings.Gauge));
 services.AddSingleton(new ImportStore(settings.PhotoFolder));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {
@@ -181,6 +182,7 @@ app.MapHealthChecks("/health", new() { ResponseWriter = DatabaseCheck.WriteAsync
 app.MapGet("/health/live", () => Results.Text("alive")).AllowAnonymous();
 app.MapRazorPages();
 PhotoEndpoint.Map(app);
+ReportEndpoint.Map(app);
 CsvExports.Map(app.MapGroup(string.Empty).AddEndpointFilter(new ReadInOneMoment()));
 
 try

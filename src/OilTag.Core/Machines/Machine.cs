@@ -68,6 +68,9 @@ public class Machine
     /// <summary>Year it was built.</summary>
     public int Year { get; set; }
 
+    /// <summary>Serial or works number; empty when it is not known.</summary>
+    public string Serial { get; set; } = string.Empty;
+
     /// <summary>Kind of machine.</summary>
     public MachineKind Kind { get; set; }
 
@@ -82,6 +85,18 @@ public class Machine
 
     /// <summary>What an hour of work counts for when ways are compared, in pence; nought when volunteers' hours are not counted as money.</summary>
     public int HourPence { get; set; }
+
+    /// <summary>The date to which it is restored, in words, such as <c>1938, as delivered</c>; empty while nobody has said.</summary>
+    public string TargetDate { get; set; } = string.Empty;
+
+    /// <summary>The variant to which it is restored.</summary>
+    public string TargetVariant { get; set; } = string.Empty;
+
+    /// <summary>The options that it has then.</summary>
+    public string TargetOptions { get; set; } = string.Empty;
+
+    /// <summary>Who owns it and must agree to extra cost; empty when it is the team's own.</summary>
+    public string Owner { get; set; } = string.Empty;
 
     /// <summary>Name of its livery tin, such as "peat".</summary>
     public required string Tin { get; set; }

@@ -118,6 +118,24 @@ public class Finding
     /// <summary>The standard the limit belongs to.</summary>
     public RestorationStandard? LimitFor { get; set; }
 
+    /// <summary>How the cause ended; null while it is neither cured nor accepted.</summary>
+    public CauseEnd? CauseEnd { get; set; }
+
+    /// <summary>What was done about the cause, or why it is accepted.</summary>
+    public string CauseNote { get; set; } = string.Empty;
+
+    /// <summary>Who said so.</summary>
+    public Guid? CauseById { get; set; }
+
+    /// <summary>When.</summary>
+    public Instant? CauseAt { get; set; }
+
+    /// <summary>When somebody looked again after cleaning; null until then.</summary>
+    public Instant? LookedAgainAt { get; set; }
+
+    /// <summary>Who looked again.</summary>
+    public Guid? LookedAgainById { get; set; }
+
     /// <summary>Who found it.</summary>
     public Guid FoundById { get; init; }
 
@@ -182,6 +200,9 @@ public class Decision
 
     /// <summary>Why.</summary>
     public required string Why { get; init; }
+
+    /// <summary>The package that it shares with other findings when they were decided together; null when it has one of its own or none.</summary>
+    public Guid? PackageId { get; init; }
 
     /// <summary>The option that was chosen, if options were compared.</summary>
     public Guid? OptionId { get; init; }

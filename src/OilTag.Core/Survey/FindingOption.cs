@@ -259,8 +259,14 @@ public static class OptionRule
 
     private static string Difference(double hours, Func<double, string> write) => hours == 0 ? "the same hours" : $"{write(Math.Abs(hours))} {(hours > 0 ? "more" : "less")}";
 
-    private static (decimal Low, decimal Likely, decimal High) Three(List<Problem> problems, string field, string? text, decimal most)
+    /// <summary>Reads one figure, or low, likely and high; nothing reads as nought.</summary>
+    /// <param name="problems">Takes what is wrong.</param>
+    /// <param name="field">Name of the field.</param>
+    /// <param name="text">What was typed.</param>
+    /// <param name="most">The most that makes sense.</param>
+    public static (decimal Low, decimal Likely, decimal High) Three(IList<Problem> problems, string field, string? text, decimal most)
     {
+        ArgumentNullException.ThrowIfNull(problems);
         var parts = (text ?? string.Empty).Replace('£', ' ').Replace(" h", " ", StringComparison.OrdinalIgnoreCase).Split([' ', '-', '–', '/'], StringSplitOptions.RemoveEmptyEntries);
         var numbers = Array.ConvertAll(parts, p => TextRules.Number(p) is { } n && n <= most ? n : -1);
         if (numbers.Contains(-1))

@@ -110,6 +110,41 @@ public static class FindingRule
         return read.Value;
     }
 
+    /// <summary>Most findings of one decision.</summary>
+    public const int MostTogether = 60;
+
+    /// <summary>Compares one decision for many findings with deciding each by itself.</summary>
+    /// <param name="each">The option that is recommended for each finding; null where none is written down.</param>
+    /// <param name="hours">Hours of the one work, likely.</param>
+    /// <param name="pence">Cost of the one work, likely, in pence.</param>
+    /// <param name="weeks">Weeks until the one work can begin.</param>
+    /// <param name="hourPence">What an hour counts for, in pence.</param>
+    public static Working Together(IReadOnlyList<FindingOption?> each, double hours, long pence, double weeks, int hourPence)
+    {
+        ArgumentNullException.ThrowIfNull(each);
+        var known = each.OfType<FindingOption>().ToList();
+        var (h, c) = (known.Sum(o => o.HoursLikely), known.Sum(o => o.CostLikely));
+        string H(double v) => MeasureFormat.Number(v, 0) + "\u00A0h";
+        var steps = new List<string>
+        {
+            $"One by one, what is recommended for each: {H(h)} and {Work.Money.Pounds(c)}{(known.Count > 0 ? $", {MeasureFormat.Number(known.Max(o => o.Weeks), 0)} weeks to wait for the last" : string.Empty)}.",
+            $"All at once: {H(hours)} and {Work.Money.Pounds(pence)}, {MeasureFormat.Number(weeks, 0)} weeks to wait.",
+        };
+        var missing = each.Count - known.Count;
+        if (missing > 0)
+        {
+            steps.Add($"{missing} of {each.Count} have no option written down, so one by one comes to more than that.");
+        }
+
+        string More(double v, Func<double, string> write) => v == 0 ? "no difference" : $"{write(Math.Abs(v))} {(v > 0 ? "more" : "less")}";
+        var (moreHours, morePence) = (hours - h, pence - c);
+        var counted = morePence + (moreHours * hourPence);
+        var result = known.Count == 0
+            ? $"No option is written down for any of the {each.Count}, so there is nothing to compare with."
+            : $"All at once, in hours: {More(moreHours, H)}; in money: {More(morePence, v => Work.Money.Pounds((long)Math.Round(v)))}{(hourPence > 0 ? $"; with an hour at {Work.Money.Pounds(hourPence)}: {More(counted, v => Work.Money.Pounds((long)Math.Round(v)))}" : string.Empty)}{(missing > 0 ? $". The other {missing} are not counted one by one" : string.Empty)}.";
+        return new Working(result, steps, "Sums of the options that are written down; common practice.", []);
+    }
+
     /// <summary>Checks a decision about a finding.</summary>
     /// <param name="disposition">What is to be done.</param>
     /// <param name="why">Why.</param>

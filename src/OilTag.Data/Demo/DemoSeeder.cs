@@ -7,6 +7,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.Measures;
 using OilTag.Core.People;
+using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
@@ -103,6 +104,7 @@ public sealed partial class DemoSeeder
         seeder.Sheets();
         seeder.Matrices();
         seeder.Options();
+        seeder.Condition();
         await db.SaveChangesAsync(ct);
 
         // The log is in order of time, as if it had been kept from the first day.
@@ -115,6 +117,7 @@ public sealed partial class DemoSeeder
             select setval('package_no', (select max(number) from packages));
             select setval('card_no', (select max(number) from route_cards));
             select setval('sheet_no', (select max(number) from survey_matrices));
+            select setval('question_no', (select max(number) from questions));
             select setval('point_no', (select max(number) from check_points));
             """, ct);
         await transaction.CommitAsync(ct);
@@ -380,6 +383,19 @@ public sealed partial class DemoSeeder
         var weight = Chance(0.3) ? MeasureReader.Read(s.Machine.Letter is "M" or "B" ? $"{random.Next(6, 120)} lb" : $"{random.Next(2, 55)} kg", Quantity.Mass).Value : null;
         db.StripEntries.Add(new StripEntry { TagId = plan.Tag.Id, Order = order, Reason = reason, Orientation = Pick(DemoScenario.Orientations), Marks = Pick(DemoScenario.Marks), Weight = weight, ById = who.Id, At = at, Fasteners = bags });
         Put(plan, CustodyKind.Shelf, shelf, at, who);
+        db.Demands.AddRange(SingleUseRule.Of(s.Place.Name, bags.Select(f => new FastenerEntry(f.What, f.Count, f.Bad))).Select(w => new Demand
+        {
+            MachineId = s.Machine.Id,
+            PlaceId = s.Place.Id,
+            TagId = plan.Tag.Id,
+            What = w.What,
+            Quantity = w.Quantity,
+            Source = w.Source,
+            At = at,
+            End = plan.State is "back" ? DemandEnd.Here : null,
+            EndedAt = plan.State is "back" ? at : null,
+            EndedById = plan.State is "back" ? who.Id : null,
+        }));
         var with = bags.Count == 0 ? string.Empty : " With it " + string.Join(", ", bags.Select(f => $"{f.Count} × {f.What}{(f.Bad > 0 ? $" ({f.Bad} bad)" : string.Empty)}")) + ".";
         Say(at, who, $"took off {s.Place.FullName}: {char.ToLowerInvariant(reason[0])}{reason[1..]}.{with} Put it at {shelf}.", s.Machine.Id, s.Place.Id, plan.Tag.Id);
     }

@@ -31,6 +31,8 @@ namespace OilTag.Data.Migrations
 
             modelBuilder.HasSequence<int>("point_no");
 
+            modelBuilder.HasSequence<int>("question_no");
+
             modelBuilder.HasSequence<int>("sheet_no");
 
             modelBuilder.HasSequence<int>("tag_no");
@@ -322,17 +324,42 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("name");
 
+                    b.Property<string>("Owner")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("owner");
+
                     b.Property<string>("Policy")
                         .IsRequired()
                         .HasMaxLength(20)
                         .HasColumnType("character varying(20)")
                         .HasColumnName("policy");
 
+                    b.Property<string>("Serial")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("serial");
+
                     b.Property<string>("Standard")
                         .IsRequired()
                         .HasMaxLength(20)
                         .HasColumnType("character varying(20)")
                         .HasColumnName("standard");
+
+                    b.Property<string>("TargetDate")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("target_date");
+
+                    b.Property<string>("TargetOptions")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("target_options");
+
+                    b.Property<string>("TargetVariant")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("target_variant");
 
                     b.Property<string>("Tin")
                         .IsRequired()
@@ -675,6 +702,72 @@ namespace OilTag.Data.Migrations
                     b.ToTable("session_patterns", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Stores.Demand", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("End")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("end");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Guid?>("EndedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("ended_by_id");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<int>("Quantity")
+                        .HasColumnType("integer")
+                        .HasColumnName("quantity");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("source");
+
+                    b.Property<Guid?>("TagId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("tag_id");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_demands");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_demands_machine_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_demands_place_id");
+
+                    b.HasIndex("TagId")
+                        .HasDatabaseName("ix_demands_tag_id");
+
+                    b.ToTable("demands", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.Custody", b =>
                 {
                     b.Property<Guid>("Id")
@@ -975,6 +1068,84 @@ namespace OilTag.Data.Migrations
                     b.ToTable("tags", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.BookLine", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant?>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid?>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Correct")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("correct");
+
+                    b.Property<int>("Found")
+                        .HasColumnType("integer")
+                        .HasColumnName("found");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<int>("Order")
+                        .HasColumnType("integer")
+                        .HasColumnName("line");
+
+                    b.Property<Guid?>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<int>("Quantity")
+                        .HasColumnType("integer")
+                        .HasColumnName("quantity");
+
+                    b.Property<string>("Reference")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("reference");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("state");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_book_lines");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_book_lines_machine_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_book_lines_place_id");
+
+                    b.ToTable("book_lines", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.CheckPoint", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1048,6 +1219,61 @@ namespace OilTag.Data.Migrations
                     b.ToTable("check_points", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.Consent", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool?>("Agreed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("agreed");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid>("FindingId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("finding_id");
+
+                    b.Property<string>("How")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("how");
+
+                    b.Property<Guid>("PackageId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("package_id");
+
+                    b.Property<long>("Pence")
+                        .HasColumnType("bigint")
+                        .HasColumnName("pence");
+
+                    b.Property<Instant?>("RepliedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("replied_at");
+
+                    b.Property<Guid?>("RepliedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("replied_by_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_consents");
+
+                    b.HasIndex("FindingId")
+                        .HasDatabaseName("ix_consents_finding_id");
+
+                    b.HasIndex("PackageId")
+                        .HasDatabaseName("ix_consents_package_id");
+
+                    b.ToTable("consents", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.Decision", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1075,6 +1301,10 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid?>("OptionId")
                         .HasColumnType("uuid")
                         .HasColumnName("option_id");
+
+                    b.Property<Guid?>("PackageId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("package_id");
 
                     b.Property<bool>("Replaced")
                         .HasColumnType("boolean")
@@ -1104,6 +1334,9 @@ namespace OilTag.Data.Migrations
                     b.HasIndex("OptionId")
                         .HasDatabaseName("ix_decisions_option_id");
 
+                    b.HasIndex("PackageId")
+                        .HasDatabaseName("ix_decisions_package_id");
+
                     b.HasIndex("ReturnAfterId")
                         .HasDatabaseName("ix_decisions_return_after_id");
 
@@ -1120,6 +1353,24 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("cause");
+
+                    b.Property<Instant?>("CauseAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("cause_at");
+
+                    b.Property<Guid?>("CauseById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("cause_by_id");
+
+                    b.Property<string>("CauseEnd")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("cause_end");
+
+                    b.Property<string>("CauseNote")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("cause_note");
 
                     b.Property<string>("Decided")
                         .ValueGeneratedOnAddOrUpdate()
@@ -1150,6 +1401,14 @@ namespace OilTag.Data.Migrations
                         .HasMaxLength(20)
                         .HasColumnType("character varying(20)")
                         .HasColumnName("limit_for");
+
+                    b.Property<Instant?>("LookedAgainAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("looked_again_at");
+
+                    b.Property<Guid?>("LookedAgainById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("looked_again_by_id");
 
                     b.Property<Guid>("MachineId")
                         .HasColumnType("uuid")
@@ -1307,6 +1566,165 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_options_finding_id");
 
                     b.ToTable("options", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.LoadPath", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Accident")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("accident");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.PrimitiveCollection<Guid[]>("Places")
+                        .IsRequired()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("places");
+
+                    b.HasKey("Id")
+                        .HasName("pk_load_paths");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_load_paths_machine_id");
+
+                    b.ToTable("load_paths", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.Look", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Instant?>("DoneAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("done_at");
+
+                    b.Property<Guid?>("DoneById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("done_by_id");
+
+                    b.Property<Guid?>("FindingId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("finding_id");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<bool?>("Sound")
+                        .HasColumnType("boolean")
+                        .HasColumnName("sound");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("source");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_looks");
+
+                    b.HasIndex("FindingId")
+                        .HasDatabaseName("ix_looks_finding_id");
+
+                    b.HasIndex("PlaceId", "FindingId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_looks_open")
+                        .HasFilter("done_at is null");
+
+                    b.ToTable("looks", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.MachineEstimate", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Basis")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("basis");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<long>("CostHigh")
+                        .HasColumnType("bigint")
+                        .HasColumnName("cost_high");
+
+                    b.Property<long>("CostLikely")
+                        .HasColumnType("bigint")
+                        .HasColumnName("cost_likely");
+
+                    b.Property<long>("CostLow")
+                        .HasColumnType("bigint")
+                        .HasColumnName("cost_low");
+
+                    b.Property<double>("HoursHigh")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours_high");
+
+                    b.Property<double>("HoursLikely")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours_likely");
+
+                    b.Property<double>("HoursLow")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours_low");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<string>("Stage")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("stage");
+
+                    b.HasKey("Id")
+                        .HasName("pk_estimates");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_estimates_machine_id");
+
+                    b.ToTable("estimates", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.MatrixCell", b =>
@@ -1477,6 +1895,89 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_point_readings_point_id");
 
                     b.ToTable("point_readings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.Question", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("answer");
+
+                    b.Property<string>("AnswerRests")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("answer_rests");
+
+                    b.Property<Instant?>("AnsweredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("answered_at");
+
+                    b.Property<Guid?>("AnsweredById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("answered_by_id");
+
+                    b.Property<string>("AskedOf")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("asked_of");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid?>("BlocksId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("blocks_id");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid?>("FindingId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("finding_id");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('question_no')");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.HasKey("Id")
+                        .HasName("pk_questions");
+
+                    b.HasIndex("BlocksId")
+                        .HasDatabaseName("ix_questions_blocks_id");
+
+                    b.HasIndex("FindingId")
+                        .HasDatabaseName("ix_questions_finding_id");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_questions_number");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_questions_place_id");
+
+                    b.ToTable("questions", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.SheetReading", b =>
@@ -1789,6 +2290,57 @@ namespace OilTag.Data.Migrations
                         .HasName("pk_survey_templates");
 
                     b.ToTable("survey_templates", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.WeakSpot", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("place");
+
+                    b.Property<int?>("SerialFrom")
+                        .HasColumnType("integer")
+                        .HasColumnName("serial_from");
+
+                    b.Property<int?>("SerialTo")
+                        .HasColumnType("integer")
+                        .HasColumnName("serial_to");
+
+                    b.Property<string>("Type")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("type");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.Property<int?>("YearFrom")
+                        .HasColumnType("integer")
+                        .HasColumnName("year_from");
+
+                    b.Property<int?>("YearTo")
+                        .HasColumnType("integer")
+                        .HasColumnName("year_to");
+
+                    b.HasKey("Id")
+                        .HasName("pk_weak_spots");
+
+                    b.ToTable("weak_spots", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.Cost", b =>
@@ -2242,6 +2794,29 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_hours_people_person_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Stores.Demand", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_demands_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_demands_places_place_id");
+
+                    b.HasOne("OilTag.Core.Strip.Tag", null)
+                        .WithMany()
+                        .HasForeignKey("TagId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_demands_tags_tag_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.Custody", b =>
                 {
                     b.HasOne("OilTag.Core.Strip.Tag", null)
@@ -2373,6 +2948,22 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_tags_places_slot_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.BookLine", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_book_lines_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_book_lines_places_place_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.CheckPoint", b =>
                 {
                     b.HasOne("OilTag.Core.People.Person", null)
@@ -2397,6 +2988,23 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_check_points_places_place_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.Consent", b =>
+                {
+                    b.HasOne("OilTag.Core.Survey.Finding", null)
+                        .WithMany()
+                        .HasForeignKey("FindingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_consents_findings_finding_id");
+
+                    b.HasOne("OilTag.Core.Work.WorkPackage", null)
+                        .WithMany()
+                        .HasForeignKey("PackageId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_consents_packages_package_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.Decision", b =>
                 {
                     b.HasOne("OilTag.Core.Survey.Finding", null)
@@ -2411,6 +3019,12 @@ namespace OilTag.Data.Migrations
                         .HasForeignKey("OptionId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_decisions_options_option_id");
+
+                    b.HasOne("OilTag.Core.Work.WorkPackage", null)
+                        .WithMany()
+                        .HasForeignKey("PackageId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_decisions_packages_package_id");
 
                     b.HasOne("OilTag.Core.Machines.Milestone", null)
                         .WithMany()
@@ -2584,6 +3198,42 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_options_findings_finding_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.LoadPath", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_load_paths_machines_machine_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.Look", b =>
+                {
+                    b.HasOne("OilTag.Core.Survey.Finding", null)
+                        .WithMany()
+                        .HasForeignKey("FindingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_looks_findings_finding_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_looks_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.MachineEstimate", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_estimates_machines_machine_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.MatrixCell", b =>
                 {
                     b.HasOne("OilTag.Core.Survey.SurveyMatrix", null)
@@ -2750,6 +3400,28 @@ namespace OilTag.Data.Migrations
                         .IsRequired();
 
                     b.Navigation("ValueTo");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.Question", b =>
+                {
+                    b.HasOne("OilTag.Core.Work.WorkPackage", null)
+                        .WithMany()
+                        .HasForeignKey("BlocksId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_questions_packages_blocks_id");
+
+                    b.HasOne("OilTag.Core.Survey.Finding", null)
+                        .WithMany()
+                        .HasForeignKey("FindingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_questions_findings_finding_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_questions_places_place_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.SheetReading", b =>

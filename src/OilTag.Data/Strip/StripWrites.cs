@@ -4,6 +4,7 @@ using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
+using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Data.Log;
@@ -96,10 +97,13 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             db.Precedences.Add(new Precedence { FirstSlotId = first, ThenSlotId = slot.Id });
         }
 
+        var wanted = SingleUseRule.Of(slot.Name, e.Fasteners);
+        db.Demands.AddRange(wanted.Select(w => new Demand { MachineId = machineId, PlaceId = slot.Id, TagId = tag.Id, What = w.What, Quantity = w.Quantity, Source = w.Source, At = recorder.Now }));
         await db.SaveChangesAsync(ct);
         var bags = e.Fasteners.Count == 0 ? string.Empty : " With it " + string.Join(", ", e.Fasteners.Select(f => $"{f.Count} × {f.What.Trim()}{(f.Bad > 0 ? $" ({f.Bad} bad)" : string.Empty)}")) + ".";
         var before = firstSlots.Count == 0 ? string.Empty : $" Off before it: {string.Join(", ", firstSlots.Select(f => f.Number))}.";
-        recorder.Say($"took off {slot.FullName}: {e.Reason!.Trim().TrimEnd('.')}.{bags}{before} Put it at {e.Where!.Trim()}.", machineId, slot.Id, tag.Id);
+        var news = wanted.Count == 0 ? string.Empty : $" Wanted new: {string.Join(", ", wanted.Select(w => $"{w.Quantity} × {w.What}"))}.";
+        recorder.Say($"took off {slot.FullName}: {e.Reason!.Trim().TrimEnd('.')}.{bags}{before} Put it at {e.Where!.Trim()}.{news}", machineId, slot.Id, tag.Id);
         return Recorded.To($"/t/{tag.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
 

@@ -150,6 +150,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         db.Packages.Add(package);
         await db.SaveChangesAsync(ct);
         recorder.Say($"opened package {package.Number}: {package.Title}.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+        await AskOwnerAsync(f, package, option?.CostHigh ?? 0, today, ct);
         if (disposition == Disposition.Remake)
         {
             var card = new RouteCard
@@ -168,6 +169,130 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
 
         return Recorded.To($"/w/{package.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
+
+    /// <summary>Decides about many findings at once: one work clears them all.</summary>
+    /// <param name="numbers">Their numbers; all of one machine and undecided.</param>
+    /// <param name="title">What is done, such as <c>Renew the whole wiring</c>.</param>
+    /// <param name="hours">Hours as typed: one figure, or low, likely and high.</param>
+    /// <param name="cost">Pounds as typed.</param>
+    public Task<Recorded> TogetherAsync(Guid key, Guid personId, IReadOnlyList<int> numbers, Disposition? disposition, string? title, string? hours, string? cost, string? why, Guid? milestoneId, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var problems = new List<Problem>();
+        var what = TextRules.Need(problems, "Title", title, "Say what is done, such as renew the whole wiring.", 80);
+        var reason = TextRules.Need(problems, "Why", why, "Say why in a few words; somebody will ask in five years.", 500);
+        var h = OptionRule.Three(problems, "Hours", hours, 100_000);
+        var c = OptionRule.Three(problems, "Cost", cost, OptionRule.MostPounds);
+        if (disposition is not { } d || !Dispositions.NeedsWork(d) || Dispositions.Returns(d))
+        {
+            problems.Add(new Problem("Disposition", "Choose what is done with all of them."));
+        }
+
+        var findings = await db.Findings.AsNoTracking().Where(f => numbers.Contains(f.Number)).OrderBy(f => f.Number).ToListAsync(ct);
+        if (findings.Count < 2 || findings.Count > FindingRule.MostTogether)
+        {
+            problems.Add(new Problem("F", $"Choose 2 to {FindingRule.MostTogether} findings."));
+        }
+        else if (findings.Select(f => f.MachineId).Distinct().Count() > 1)
+        {
+            problems.Add(new Problem("F", "They are on more than one machine. Decide for each machine by itself."));
+        }
+        else if (findings.Find(f => f.DecidedOn(today) is not null) is { } settled)
+        {
+            problems.Add(new Problem("F", $"F{settled.Number} is decided already. Leave it out."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        var ids = findings.ConvertAll(f => f.Id);
+        await db.Database.ExecuteSqlAsync($"select 1 from findings where id = any({ids}) order by id for update", ct);
+        if (await db.Decisions.AnyAsync(x => ids.Contains(x.FindingId) && !x.Replaced && x.ReturnOn == null && x.ReturnAfterId == null, ct))
+        {
+            return new Recorded(null, [new Problem("F", "Somebody decided about one of them meanwhile. Load the list again.")], true);
+        }
+
+        foreach (var old in await db.Decisions.Where(x => ids.Contains(x.FindingId) && !x.Replaced).ToListAsync(ct))
+        {
+            old.Replaced = true;
+        }
+
+        await db.SaveChangesAsync(ct);
+        var machineId = findings[0].MachineId;
+        var tree = await Machines.PlaceWrites.TreeAsync(db, machineId, ct);
+
+        // The lowest assembly that holds all of them, or the first one's own place at the top.
+        var common = findings.Select(f => tree.PathUp(f.PlaceId).Select(n => n.Id).ToList()).Aggregate((a, b) => [.. a.Where(b.Contains)]);
+        var place = common.Count > 0 ? common[0] : tree.PathUp(findings[0].PlaceId)[^1].Id;
+        var range = h.High > 0 ? new HoursRange((double)h.Low, (double)h.Likely, (double)h.High) : null;
+        var package = new WorkPackage
+        {
+            MachineId = machineId,
+            PlaceId = place,
+            Title = what,
+            MilestoneId = milestoneId,
+            EstimatePence = (long)decimal.Round(c.Likely * 100),
+            OpenedAt = recorder.Now,
+            Operations = [.. PackageRules.StartingOperations(disposition!.Value, findings.Count, range).Select((o, i) => new Operation { Order = i + 1, Name = o.Name, Low = o.Hours.Low, Likely = o.Hours.Likely, High = o.Hours.High, Hold = o.Hold })],
+        };
+        db.Packages.Add(package);
+        await db.SaveChangesAsync(ct);
+        db.Decisions.AddRange(findings.Select(f => new Decision { FindingId = f.Id, Disposition = disposition.Value, Why = reason, PackageId = package.Id, ById = personId, At = recorder.Now }));
+        recorder.Say($"opened package {package.Number}: {what}, for {string.Join(", ", findings.Select(f => "F" + f.Number.ToString(CultureInfo.InvariantCulture)))}.", machineId, place, null, package.Id);
+        foreach (var f in findings)
+        {
+            recorder.Say($"settled F{f.Number} together with {findings.Count - 1} others on {Dispositions.Word(disposition.Value).ToLowerInvariant()}: {reason.TrimEnd('.')}.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+        }
+
+        await AskOwnerAsync(findings[0], package, (long)decimal.Round(c.High * 100), today, ct);
+        return Recorded.To($"/w/{package.Number.ToString(CultureInfo.InvariantCulture)}");
+    }, ct);
+
+    /// <summary>Logs findings from a file, all or none.</summary>
+    /// <param name="lines">Checked lines.</param>
+    public Task<Recorded> ImportAsync(Guid key, Guid personId, IReadOnlyList<FindingLine> lines, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        foreach (var l in lines)
+        {
+            var f = new Finding
+            {
+                MachineId = l.MachineId,
+                PlaceId = l.PlaceId,
+                TagId = l.TagId,
+                What = l.Entry.What!.Trim(),
+                Cause = (l.Entry.Cause ?? string.Empty).Trim(),
+                Evidence = FindingRule.Known(l.Check.Reading is not null, l.Evidence),
+                Feature = l.Check.Reading is null ? null : l.Entry.Feature,
+                Reading = l.Check.Reading,
+                ReadingTo = l.Check.ReadingTo,
+                Nominal = l.Check.Nominal,
+                Limit = l.Check.Limit,
+                FoundById = personId,
+                FoundAt = recorder.Now,
+            };
+            db.Findings.Add(f);
+            await db.SaveChangesAsync(ct);
+            recorder.Say($"logged finding F{f.Number} from a file: {f.What.TrimEnd('.')}.{(f.Reading is not null ? $" Measured {f.ReadingText}." : string.Empty)}", f.MachineId, f.PlaceId, f.TagId);
+        }
+
+        return Recorded.To("/survey");
+    }, ct);
+
+    // A machine that has an owner: extra cost is asked for, and until the reply the package waits.
+    private async Task AskOwnerAsync(Finding f, WorkPackage package, long pence, LocalDate today, CancellationToken ct)
+    {
+        var owner = await db.Machines.Where(m => m.Id == f.MachineId).Select(m => m.Owner).SingleAsync(ct);
+        if (owner.Length == 0 || pence <= 0)
+        {
+            return;
+        }
+
+        db.Consents.Add(new Consent { FindingId = f.Id, PackageId = package.Id, Pence = pence, ById = recorder.PersonId, At = recorder.Now });
+        (package.WaitingOn, package.WaitingForId, package.WaitingSince) = (QuestionRule.Waits(owner, pence), recorder.PersonId, today);
+        await db.SaveChangesAsync(ct);
+        recorder.Say($"asks {owner} for consent to {Money.Pounds(pence)} for F{f.Number}; package {package.Number} waits.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+    }
 
     /// <summary>Writes an option for a finding down, or changes it.</summary>
     /// <param name="optionId">The one that is changed, or null for a new one.</param>

@@ -135,6 +135,11 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             problems.Add(new Problem(string.Empty, "The package is closed."));
         }
 
+        if (waiting != package.WaitingOn && await db.Consents.AnyAsync(c => c.PackageId == package.Id && c.Agreed == null, ct))
+        {
+            problems.Add(new Problem("WaitingOn", "It waits for the owner's consent. Record the reply at the finding; then it goes on."));
+        }
+
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);

@@ -147,6 +147,7 @@ public static class Ink
         Symbol("good", $"<path d=\"M2 2H18V18H2Z\" fill=\"none\" stroke=\"{K}\" stroke-width=\"1.8\"/><path d=\"M5 10.5L8.6 14L15 6\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2.4\"/>");
         Symbol("near", $"<path d=\"M10 2L18.5 17H1.5Z\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2\" stroke-linejoin=\"round\"/><path d=\"M6 12.5H14\" stroke=\"{K}\" stroke-width=\"2\"/>");
         Symbol("under", $"<path d=\"M1.5 3H18.5L10 18Z\" fill=\"{K}\"/>");
+        Symbol("wrong", $"<path d=\"M2 2H18V18H2Z\" fill=\"none\" stroke=\"{K}\" stroke-width=\"1.8\"/><path d=\"M5 8H15M5 12.5H15M13 4.5L7 16\" stroke=\"{K}\" stroke-width=\"2\"/>");
         Symbol("hold", $"<path d=\"M3 1V19M17 1V19\" stroke=\"{K}\" stroke-width=\"3.4\"/><path d=\"M3 7H17M3 13H17\" stroke=\"{K}\" stroke-width=\"2.2\"/>");
         Symbol("blank", $"<path d=\"M2 2H18V18H2Z\" fill=\"none\" stroke=\"{K}\" stroke-width=\"1.6\" stroke-dasharray=\"2.6 2.4\"/>");
         Symbol("left", $"<path d=\"M16 2V18A9 8 0 0 1 16 2Z\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2\"/>");

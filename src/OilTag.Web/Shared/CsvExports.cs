@@ -102,6 +102,10 @@ public static class CsvExports
                 note = r.Note,
             }));
         });
+        app.MapGet("/survey/parts.csv", async (string? m, OilTagDb db, ShedClock clock, CancellationToken ct) =>
+            await db.Machines.AsNoTracking().Where(x => m == null || x.Letter == m).OrderBy(x => x.Bay).FirstOrDefaultAsync(ct) is { } machine
+                ? Csv($"first-parts-list-{machine.Letter}.csv", (await ConditionQuery.PartsAsync(db, machine, clock.Today, ct)).Select(l => new { certainty = l.Certainty.ToString(), what = l.What, quantity = l.Quantity, where = l.Where, why = l.Why }))
+                : Results.NotFound());
         app.MapGet("/survey.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
         {
             var rows = await (from f in db.Findings.AsNoTracking() join p in db.Places on f.PlaceId equals p.Id join m in db.Machines on f.MachineId equals m.Id orderby f.Number select new { f, p, m.Letter }).ToListAsync(ct);

@@ -14,6 +14,27 @@ public static class CsvTable
 
     private static readonly Encoding Strict = new UTF8Encoding(false, throwOnInvalidBytes: true);
 
+    /// <summary>Lines that were typed or pasted: tabs, semicolons or commas between the cells, whichever the line has first in that order.</summary>
+    public static IReadOnlyList<IReadOnlyList<string>> Typed(string? text) =>
+        [.. (text ?? string.Empty).Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(l => l.Split(l.Contains('\t', StringComparison.Ordinal) ? '\t' : l.Contains(';', StringComparison.Ordinal) ? ';' : ','))];
+
+    /// <summary>A file that was brought, or why it cannot be taken.</summary>
+    public static async Task<(byte[]? File, string? Sentence)> UploadedAsync(IFormFile? file, CancellationToken ct)
+    {
+        if (file is null or { Length: 0 })
+        {
+            return (null, "Choose a CSV file first.");
+        }
+
+        if (file.Length > MostBytes)
+        {
+            return (null, "The file is larger than 5 MB. Split it.");
+        }
+
+        var bytes = await FileBytes.ReadAsync(file, ct);
+        return Read(bytes).Sentence is { } sentence ? (null, sentence) : (bytes, null);
+    }
+
     public static (IReadOnlyList<string[]> Lines, string? Sentence) Read(byte[] file)
     {
         ArgumentNullException.ThrowIfNull(file);

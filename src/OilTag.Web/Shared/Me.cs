@@ -67,6 +67,8 @@ public sealed class Me(IHttpContextAccessor http, OilTagDb db)
 /// <summary>The museum's own date and time.</summary>
 public sealed class ShedClock(IClock clock, OilTagSettings settings)
 {
+    public DateTimeZone Zone => settings.Zone;
+
     public LocalDate Today => Now.Date;
 
     public LocalDateTime Now => Local(clock.GetCurrentInstant());

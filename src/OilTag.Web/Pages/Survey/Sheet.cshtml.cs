@@ -140,20 +140,8 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
 
     public Task<IActionResult> OnPostImportAsync(IFormFile? file, CancellationToken ct) => WriteAsync(Me.CanRecord, () => LoadAsync(ct), async () =>
     {
-        if (file is null or { Length: 0 })
-        {
-            return Recorded.Refused([new Problem("File", "Choose a CSV file first.")]);
-        }
-
-        if (file.Length > CsvTable.MostBytes)
-        {
-            return Recorded.Refused([new Problem("File", "The file is larger than 5 MB. Split it.")]);
-        }
-
-        var bytes = await FileBytes.ReadAsync(file, ct);
-        return CsvTable.Read(bytes).Sentence is { } sentence
-            ? Recorded.Refused([new Problem("File", sentence)])
-            : Recorded.To($"/s/{Number}/import/{await imports.KeepAsync(bytes, ct)}");
+        var (bytes, sentence) = await CsvTable.UploadedAsync(file, ct);
+        return sentence is not null ? Recorded.Refused(sentence, "File") : Recorded.To($"/s/{Number}/import/{await imports.KeepAsync(bytes!, ct)}");
     });
 
     public Task<IActionResult> OnPostRepeatAsync(CancellationToken ct) => WriteAsync(Me.CanRecord, () => LoadAsync(ct), () => Writes.RepeatAsync(Key, Me.Id, Number, clock.Today, ct));

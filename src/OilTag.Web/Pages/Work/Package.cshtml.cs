@@ -135,6 +135,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
                 m,
                 Tag = db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault(),
                 Finding = db.Findings.Where(f => f.Id == k.FindingId).Select(f => (int?)f.Number).FirstOrDefault(),
+                Words = db.Findings.Where(f => f.Id == k.FindingId).Select(f => f.What + " " + f.Cause).FirstOrDefault(),
                 Card = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)c.Number).FirstOrDefault(),
             }).SingleOrDefaultAsync(ct);
         if (found is null)
@@ -159,7 +160,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         Milestones = [new SelectListItem("None", string.Empty), .. await db.Milestones.AsNoTracking().OrderBy(m => m.On).Select(m => new SelectListItem(m.Name, m.Id.ToString())).ToListAsync(ct)];
         People = [new SelectListItem("Nobody in particular", string.Empty), .. Names.Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
         Story = await LogQuery.OfPackageAsync(db, Package.Id, ct);
-        Cautions = CautionRules.For([Package.Title, Place.Name, .. Package.Operations.Select(o => o.Name)]);
+        Cautions = CautionRules.For([Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);
         return true;
     }
 }
