@@ -82,6 +82,8 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<Consent> Consents => Set<Consent>();
 
+    public DbSet<Diagnosis> Diagnoses => Set<Diagnosis>();
+
     public DbSet<Look> Looks => Set<Look>();
 
     public DbSet<WeakSpot> WeakSpots => Set<WeakSpot>();
@@ -147,6 +149,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.HasSequence<int>("sheet_no");
         builder.HasSequence<int>("point_no");
         builder.HasSequence<int>("question_no");
+        builder.HasSequence<int>("diagnosis_no");
         var text = new StringTypeMapping("text", DbType.String);
         builder.HasDbFunction(typeof(OilTagDb).GetMethod(nameof(Beginning))!).HasTranslation(a => new SqlFunctionExpression(
             "left", [new SqlUnaryExpression(ExpressionType.Convert, a[0], typeof(string), text), a[1]], nullable: true, argumentsPropagateNullability: [true, false], typeof(string), text));
@@ -366,6 +369,18 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.HasOne<Finding>().WithMany().HasForeignKey(c => c.FindingId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<WorkPackage>().WithMany().HasForeignKey(c => c.PackageId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<Diagnosis>(e =>
+        {
+            e.Property(d => d.Number).HasDefaultValueSql("nextval('diagnosis_no')");
+            e.HasIndex(d => d.Number).IsUnique();
+            e.HasOne<Machine>().WithMany().HasForeignKey(d => d.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(d => d.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(d => d.PackageId).OnDelete(DeleteBehavior.Restrict);
+            InJson(e.Property(d => d.Suspects));
+            InJson(e.Property(d => d.Checks));
+            InJson(e.Property(d => d.Cures));
+            e.Property(d => d.Version).IsRowVersion();
         });
         builder.Entity<Look>(e =>
         {

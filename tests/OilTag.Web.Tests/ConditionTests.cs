@@ -15,7 +15,7 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
         using var tobit = await shed.AsAsync("tobit");
         var assembly = (await shed.AskAsync(db => db.Places.Where(p => p.Name == "Chimney" && p.ParentId != null).Select(p => p.Id).SingleAsync())).ToString();
         await tobit.OpenAsync("/strip/take-off?m=M");
-        var off = await tobit.PostAsync("/strip/take-off?m=M", ("place", assembly), ("AssemblyId", assembly), ("Name", "Cowl clamp"), ("Reason", "To reach the cap"), ("Custody", "Shelf"), ("Where", "rack C2"), ("Fasteners[0].What", "tab washer"), ("Fasteners[0].Count", "6"), ("Fasteners[0].Bad", "0"), ("Fasteners[1].What", "7/16 bolt"), ("Fasteners[1].Count", "6"), ("Fasteners[1].Bad", "2"));
+        var off = await tobit.PostAsync("/strip/take-off?m=M", ("place", assembly), ("AssemblyId", assembly), ("Name", "Cowl clamp"), ("Reason", "To reach the cap"), ("Custody", "Shelf"), ("Where", "rack C2"), ("FastenerWhat", "tab washer"), ("FastenerCount", "6"), ("FastenerBad", "0"), ("FastenerWhat", "7/16 bolt"), ("FastenerCount", "6"), ("FastenerBad", "2"));
         off.StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var wanted = await shed.AskAsync(db => db.Demands.Where(d => db.Places.Any(p => p.Id == d.PlaceId && p.Name == "Cowl clamp")).OrderBy(d => d.Quantity).ToListAsync());
         wanted.Select(d => (d.What, d.Quantity, d.Source)).ShouldBe([("7/16 bolt", 2, DemandSource.CameOffBad), ("tab washer", 6, DemandSource.SingleUse)]);

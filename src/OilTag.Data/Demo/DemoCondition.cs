@@ -29,6 +29,31 @@ public sealed partial class DemoSeeder
         ("3-7", "Anchor stowage strap", 2, "leather, as the stub that is left", BookState.Unknown, 0, ""),
     ];
 
+    // The dynamo that sags: two cures that did not help, and what is left to check.
+    private void Sag()
+    {
+        var place = assemblies[("L", "Engine")];
+        var sefton = P("Sefton Brand");
+        var day = SessionDay(19);
+        db.Diagnoses.Add(new Diagnosis
+        {
+            Number = 1,
+            MachineId = place.MachineId,
+            PlaceId = place.Id,
+            Symptom = "Dynamo output falls when warm",
+            Suspects =
+            [
+                new Suspect("Field winding with shorted turns", SuspectState.Open, string.Empty), new Suspect("Regulator", SuspectState.RuledOut, "Regulator changed for the spare: the symptom stayed"),
+                new Suspect("Slack belt", SuspectState.RuledOut, "Belt tightened: the symptom stayed"), new Suspect("Brushes worn short", SuspectState.Open, string.Empty), new Suspect("Dirty commutator", SuspectState.Open, string.Empty),
+            ],
+            Checks = [new DiagnosisCheck("Measure the field, cold and warm", 0.5, [0], null, string.Empty), new DiagnosisCheck("Lift the brushes and look", 1, [3, 4], null, string.Empty), new DiagnosisCheck("Run it on the bench with another armature", 6, [4], null, string.Empty)],
+            Cures = [new TriedCure("Belt tightened", 0.5, 0, false, today.PlusDays(-day).ToDateOnly()), new TriedCure("Regulator changed for the spare", 2, 3800, false, today.PlusDays(-SessionDay(12)).ToDateOnly())],
+            ById = sefton.Id,
+            At = At(day, 14),
+        });
+        Say(At(day, 14), sefton, $"opened diagnosis D1 at {place.FullName}: Dynamo output falls when warm.", place.MachineId, place.Id);
+    }
+
     private void Condition()
     {
         foreach (var e in Estimated)
@@ -38,8 +63,17 @@ public sealed partial class DemoSeeder
             var who = P(e.Letter == "L" ? "Jory Pascow" : "Una Thorsby");
             db.Estimates.Add(new MachineEstimate
             {
-                MachineId = machine.Id, Stage = e.Stage, On = today.PlusDays(-day), HoursLow = e.Low, HoursLikely = e.Likely, HoursHigh = e.High,
-                CostLow = 100L * e.PoundsLow, CostLikely = 100L * e.PoundsLikely, CostHigh = 100L * e.PoundsHigh, Basis = e.Basis, ById = who.Id,
+                MachineId = machine.Id,
+                Stage = e.Stage,
+                On = today.PlusDays(-day),
+                HoursLow = e.Low,
+                HoursLikely = e.Likely,
+                HoursHigh = e.High,
+                CostLow = 100L * e.PoundsLow,
+                CostLikely = 100L * e.PoundsLikely,
+                CostHigh = 100L * e.PoundsHigh,
+                Basis = e.Basis,
+                ById = who.Id,
             });
             Say(At(day, 17), who, $"estimated {machine.Name}: {e.Likely:0} h and {Core.Work.Money.Pounds(100L * e.PoundsLikely)} likely. {e.Basis}.", machine.Id);
         }
@@ -53,8 +87,18 @@ public sealed partial class DemoSeeder
             var place = slots.Find(s => s.Machine.Id == gannet.Id && s.Place.FullName == b.Name)?.Place;
             db.BookLines.Add(new BookLine
             {
-                MachineId = gannet.Id, PlaceId = place?.Id, Order = i + 1, Reference = b.Reference, Name = b.Name, Quantity = b.Quantity, Correct = b.Correct, State = b.State, Found = b.Found, Note = b.Note,
-                ById = b.State == BookState.Unknown ? null : dilys.Id, At = b.State == BookState.Unknown ? null : At(walked, 12, i),
+                MachineId = gannet.Id,
+                PlaceId = place?.Id,
+                Order = i + 1,
+                Reference = b.Reference,
+                Name = b.Name,
+                Quantity = b.Quantity,
+                Correct = b.Correct,
+                State = b.State,
+                Found = b.Found,
+                Note = b.Note,
+                ById = b.State == BookState.Unknown ? null : dilys.Id,
+                At = b.State == BookState.Unknown ? null : At(walked, 12, i),
             });
         }
 
@@ -71,10 +115,16 @@ public sealed partial class DemoSeeder
         db.LoadPaths.Add(new LoadPath { MachineId = gannet.Id, Name = "Port strut to wing", Accident = "heavy landing of 1947", Places = [assemblies[("G", "Chine")].Id, assemblies[("G", "Bottom skins")].Id, Of("Struts", "Front strut", Core.Machines.Hand.Left), assemblies[("G", "Centre section")].Id] });
         db.Looks.Add(new Look { MachineId = gannet.Id, PlaceId = assemblies[("G", "Centre section")].Id, Why = $"On the path of the heavy landing of 1947, as F{chine.Number}", Source = LookSource.LoadPath, FindingId = chine.Id, ById = dilys.Id, At = At(asked, 20, 15) });
         Say(At(asked, 20, 15), dilys, $"wants a look at Centre section because of F{chine.Number}.", gannet.Id, assemblies[("G", "Centre section")].Id);
+        Sag();
         var told = new Finding
         {
-            Number = chine.Number + 1, MachineId = gannet.Id, PlaceId = assemblies[("G", "Keel")].Id, What = "Keel strip said to have been renewed in 1961, of unknown metal", Evidence = Evidence.Told,
-            FoundById = dilys.Id, FoundAt = At(asked, 20, 30),
+            Number = chine.Number + 1,
+            MachineId = gannet.Id,
+            PlaceId = assemblies[("G", "Keel")].Id,
+            What = "Keel strip said to have been renewed in 1961, of unknown metal",
+            Evidence = Evidence.Told,
+            FoundById = dilys.Id,
+            FoundAt = At(asked, 20, 30),
         };
         db.Findings.Add(told);
         Say(told.FoundAt, dilys, $"logged finding F{told.Number} on Keel: {told.What}.", told.MachineId, told.PlaceId);

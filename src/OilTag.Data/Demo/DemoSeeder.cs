@@ -118,6 +118,7 @@ public sealed partial class DemoSeeder
             select setval('card_no', (select max(number) from route_cards));
             select setval('sheet_no', (select max(number) from survey_matrices));
             select setval('question_no', (select max(number) from questions));
+            select setval('diagnosis_no', (select max(number) from diagnoses));
             select setval('point_no', (select max(number) from check_points));
             """, ct);
         await transaction.CommitAsync(ct);

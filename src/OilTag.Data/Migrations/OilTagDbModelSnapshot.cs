@@ -25,6 +25,8 @@ namespace OilTag.Data.Migrations
 
             modelBuilder.HasSequence<int>("card_no");
 
+            modelBuilder.HasSequence<int>("diagnosis_no");
+
             modelBuilder.HasSequence<int>("finding_no");
 
             modelBuilder.HasSequence<int>("package_no");
@@ -1341,6 +1343,91 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_decisions_return_after_id");
 
                     b.ToTable("decisions", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.Diagnosis", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("CameBack")
+                        .HasColumnType("integer")
+                        .HasColumnName("came_back");
+
+                    b.Property<string>("Checks")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("checks");
+
+                    b.Property<Instant?>("ClosedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("closed_at");
+
+                    b.Property<string>("Cures")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("cures");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('diagnosis_no')");
+
+                    b.Property<Guid?>("PackageId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("package_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("Suspects")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("suspects");
+
+                    b.Property<string>("Symptom")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("symptom");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_diagnoses");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_diagnoses_machine_id");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_diagnoses_number");
+
+                    b.HasIndex("PackageId")
+                        .HasDatabaseName("ix_diagnoses_package_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_diagnoses_place_id");
+
+                    b.ToTable("diagnoses", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.Finding", b =>
@@ -3031,6 +3118,29 @@ namespace OilTag.Data.Migrations
                         .HasForeignKey("ReturnAfterId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .HasConstraintName("fk_decisions_milestones_return_after_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.Diagnosis", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_diagnoses_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Work.WorkPackage", null)
+                        .WithMany()
+                        .HasForeignKey("PackageId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_diagnoses_packages_package_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_diagnoses_places_place_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.Finding", b =>

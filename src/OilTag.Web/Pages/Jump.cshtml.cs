@@ -30,11 +30,12 @@ public sealed partial class JumpModel(OilTagDb db) : PageModel
         {
             var letter = match.Groups["a"].Value.ToUpperInvariant();
 
-            // F, S, C, W and R are findings, surveys, check points, packages and route cards, whatever the machines are called; any other letter is a machine's.
+            // F, S, C, D, W and R are findings, surveys, check points, diagnoses, packages and route cards, whatever the machines are called; any other letter is a machine's.
             var (exists, href, what) = letter switch
             {
                 "F" => (await db.Findings.AnyAsync(f => f.Number == n, ct), $"/f/{n}", "finding F"),
                 "S" => (await db.Sheets.AnyAsync(x => x.Number == n, ct) || await db.Matrices.AnyAsync(x => x.Number == n, ct), $"/s/{n}", "survey S"),
+                "D" => (await db.Diagnoses.AnyAsync(x => x.Number == n, ct), $"/d/{n}", "diagnosis D"),
                 "C" => (await db.Points.AnyAsync(x => x.Number == n, ct), $"/c/{n}", "check point C"),
                 "R" => (await db.RouteCards.AnyAsync(c => c.Number == n, ct), $"/r/{n}", "route card R"),
                 "W" => (await db.Packages.AnyAsync(p => p.Number == n, ct), $"/w/{n}", "package "),
