@@ -21,6 +21,9 @@ Directory.CreateDirectory(folder);
     ("tag", "una", "@/strip?s=ready|a.tag", false),
     ("survey", "una", "/survey", false),
     ("survey-sheet", "una", "/s/3?for=Demonstrate", false),
+    ("matrix", "una", "/s/6", false),
+    ("estimate", "una", "/survey/estimate?m=M", false),
+    ("diagnosis", "una", "/d/1", false),
     ("finding", "una", "@/survey|tr:has(use[href='#m-under']) a.link", false),
     ("work", "una", "/work", false),
     ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),
@@ -29,7 +32,6 @@ Directory.CreateDirectory(folder);
     ("today", "tobit", "/today", true),
     ("log", "una", "/log", false),
     ("shed-phone", "una", "/", true),
-    ("sign-in", "", "/sign-in", false),
 ];
 var profile = Directory.CreateTempSubdirectory("oiltag-shots");
 using var chrome = Chrome.Start(profile.FullName);
@@ -41,12 +43,7 @@ foreach (var (name, person, path, phone) in views)
         continue;
     }
 
-    if (person.Length == 0)
-    {
-        chrome.Manage().Cookies.DeleteAllCookies();
-        signedIn = string.Empty;
-    }
-    else if (person != signedIn)
+    if (person != signedIn)
     {
         chrome.SignIn(address, person);
         signedIn = person;

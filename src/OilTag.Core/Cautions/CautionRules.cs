@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using OilTag.Core.Machines;
 using OilTag.Core.Measures;
 
 namespace OilTag.Core.Cautions;
@@ -47,6 +48,28 @@ public static class CautionRules
         (28, "Work at height", ["ladder", "scaffold", "staging", "roof", "wing walk"], "Platform with rails before ladders; fragile fabric and glass marked. The site safety lead decides."),
     ];
 
+    // What hides where, whatever the words of a task say: kind of machine (null for all), built before, and words of the place or of an assembly above it.
+    private static readonly (int Number, MachineKind? Kind, int Before, string[] Places)[] Hides =
+    [
+        (1, MachineKind.SteamLocomotive, 2000, ["boiler", "firebox", "barrel", "dome", "smokebox", "steam pipe", "injector", "cylinder"]),
+        (1, null, 2000, ["brake", "clutch", "exhaust", "firewall", "furnace"]),
+        (2, null, 1980, ["side sheet", "cab", "panel", "tinwork", "bonnet", "mudguard", "body", "hull", "skin", "frame", "roof", "window", "door", "tank"]),
+        (3, MachineKind.Aircraft, 1970, ["cockpit", "instrument", "dial", "compass", "switch"]),
+        (5, MachineKind.Aircraft, 9999, ["wheel", "casing", "crankcase", "engine", "propeller"]),
+        (6, MachineKind.Aircraft, 9999, ["undercarriage", "landing gear", "oleo", "leg"]),
+        (7, null, 9999, ["valve gear", "idler", "tension", "suspension", "clutch", "laminated", "bungee"]),
+        (8, MachineKind.Aircraft, 9999, ["seat", "canopy"]),
+        (9, MachineKind.SteamLocomotive, 9999, ["boiler", "barrel", "firebox", "dome", "safety valve", "water gauge", "injector"]),
+        (10, null, 9999, ["tank", "bilge", "firebox", "hull", "smokebox", "float", "hold", "bunker", "tail cone", "bottom skins"]),
+        (13, null, 9999, ["fuel", "carburettor", "vaporiser"]),
+        (15, null, 1987, ["capacitor", "transformer", "rectifier", "control gear"]),
+        (16, MachineKind.Aircraft, 2010, ["hull", "skin", "wing", "float", "tail", "bow", "bottom"]),
+        (20, MachineKind.Aircraft, 9999, ["propeller", "engine"]),
+        (23, null, 9999, ["magneto", "generator", "dynamo", "traction"]),
+        (25, MachineKind.Aircraft, 9999, ["wing", "tail", "hull", "hold"]),
+        (28, null, 9999, ["roof", "wing", "upper", "dome", "chimney"]),
+    ];
+
     // Linear in the length of the text whatever it says, so no time limit that a busy machine could pass.
     private static readonly (Regex Pattern, Caution Caution)[] Patterns = [.. Register.Select(r => (
         new Regex(@"(?:^|[^a-z])(?:" + string.Join('|', r.Words.Select(Word)) + @")(?:[^a-z]|$)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking),
@@ -64,6 +87,24 @@ public static class CautionRules
         ArgumentNullException.ThrowIfNull(texts);
         var all = string.Join('\n', texts.Where(t => t is not null));
         return [.. Patterns.Where(p => p.Pattern.IsMatch(all)).Select(p => p.Caution)];
+    }
+
+    /// <summary>
+    /// The cautions that the words raise, and behind them those for what hides at such a place on such a machine: by its kind, its year and the names of the
+    /// place and of the assemblies above it. Source: the register's "hides in", common practice; years are when a substance went out of general use, from memory
+    /// and on the careful side.
+    /// </summary>
+    /// <param name="kind">Kind of machine.</param>
+    /// <param name="year">Year it was built.</param>
+    /// <param name="path">Names of the place and of the assemblies above it.</param>
+    /// <param name="texts">Words of the task, part or finding.</param>
+    public static IReadOnlyList<Caution> At(MachineKind kind, int year, IReadOnlyList<string> path, params string?[] texts)
+    {
+        ArgumentNullException.ThrowIfNull(path);
+        var said = For([.. texts]);
+        var where = string.Join('\n', path);
+        var hidden = Hides.Where(h => (h.Kind is null || h.Kind == kind) && year < h.Before && Array.Exists(h.Places, w => where.Contains(w, StringComparison.OrdinalIgnoreCase))).Select(h => h.Number).Distinct();
+        return [.. said, .. hidden.Where(n => !said.Any(c => c.Number == n)).Order().Select(n => Patterns[n - 1].Caution)];
     }
 
     /// <summary>The caution for a heavy part, or null when it is light.</summary>

@@ -1,4 +1,5 @@
 using OilTag.Core.Cautions;
+using OilTag.Core.Machines;
 using OilTag.Core.Measures;
 
 namespace OilTag.Core.Tests.Cautions;
@@ -27,6 +28,22 @@ public sealed class CautionRulesTests
         all.ShouldAllBe(c => c.Text.EndsWith("decides.", StringComparison.Ordinal) || c.Text.EndsWith("decide.", StringComparison.Ordinal));
         all.ShouldAllBe(c => !c.Text.Contains("is safe", StringComparison.OrdinalIgnoreCase));
     }
+
+    // The register's "hides in": lagging on boilers, luminous dials in cockpits, primers on skins (common practice).
+    [Theory]
+    [InlineData(MachineKind.SteamLocomotive, 1911, "Barrel|Boiler", "1 9")]
+    [InlineData(MachineKind.SteamLocomotive, 2008, "Barrel|Boiler", "9")]
+    [InlineData(MachineKind.Aircraft, 1938, "Control column, left|Cockpit|Bow", "3 16")]
+    [InlineData(MachineKind.Aircraft, 1985, "Control column, left|Cockpit", "")]
+    [InlineData(MachineKind.Tractor, 1949, "Clutch plate|Clutch|Gearbox", "1 7")]
+    [InlineData(MachineKind.Carriage, 1904, "Corner post|Body frame|Car body", "2")]
+    [InlineData(MachineKind.Tractor, 2015, "Seat pan|Driver's seat", "")]
+    public void What_hides_at_a_place_is_raised_by_kind_year_and_assembly(MachineKind kind, int year, string path, string numbers) =>
+        string.Join(' ', CautionRules.At(kind, year, path.Split('|')).Select(c => c.Number)).ShouldBe(numbers);
+
+    [Fact]
+    public void What_the_words_say_stands_first_and_nothing_stands_twice() =>
+        CautionRules.At(MachineKind.SteamLocomotive, 1911, ["Boiler"], "Weld the boiler seam").Select(c => c.Number).ShouldBe([9, 12, 1]);
 
     [Theory]
     [InlineData("60 lb", true)]

@@ -139,7 +139,8 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         }
 
         (Finding, Place, Machine, FoundBy, TagNumber) = (found.f, found.p, found.m, found.Who, found.Tag);
-        var (standard, setBy) = await PlaceWrites.StandardAtAsync(db, Place.Id, Machine, ct);
+        var tree = await PlaceWrites.TreeAsync(db, Machine.Id, ct);
+        var (standard, setBy) = tree.StandardAt(Place.Id, Machine.Standard, Machine.Name);
         Verdict = VerdictRule.Judge(Finding, standard, setBy);
         Photos = await db.Photos.AsNoTracking().Where(x => x.FindingId == Finding.Id).OrderBy(x => x.At).ToListAsync(ct);
         var decisions = await (from d in db.Decisions.AsNoTracking() join who in db.People on d.ById equals who.Id where d.FindingId == Finding.Id orderby d.At descending select new { d, who.Name }).ToListAsync(ct);
@@ -152,7 +153,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         NextOpen = await db.Findings.Where(f => f.MachineId == Machine.Id && f.Number < Finding.Number).Where(FindingQuery.IsOpen(clock.Today)).MaxAsync(f => (int?)f.Number, ct);
         BackAgain = Finding.Decided is not null && Finding.DecidedOn(clock.Today) is null;
         (Options, Next) = await OptionQuery.CompareAsync(db, Finding, Machine, Verdict, standard, clock.Today, ct);
-        Cautions = CautionRules.For(Place.Name, Finding.What, Finding.Cause);
+        Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. tree.PathUp(Place.Id).Select(n => n.Name)], Place.Name, Finding.What, Finding.Cause);
         return true;
     }
 }

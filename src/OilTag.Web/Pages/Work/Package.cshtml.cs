@@ -7,6 +7,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Work;
 using OilTag.Data;
 using OilTag.Data.Log;
+using OilTag.Data.Machines;
 using OilTag.Data.Work;
 using OilTag.Web.Shared;
 
@@ -160,7 +161,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         Milestones = [new SelectListItem("None", string.Empty), .. await db.Milestones.AsNoTracking().OrderBy(m => m.On).Select(m => new SelectListItem(m.Name, m.Id.ToString())).ToListAsync(ct)];
         People = [new SelectListItem("Nobody in particular", string.Empty), .. Names.Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
         Story = await LogQuery.OfPackageAsync(db, Package.Id, ct);
-        Cautions = CautionRules.For([Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);
+        var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(Place.Id);
+        Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. path.Select(n => n.Name)], [Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);
         return true;
     }
 }
