@@ -237,7 +237,7 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
         (await tobit.UploadAsAsync("file", "/survey/bring", "x.csv", [0x50, 0x4B, 3, 4, 0, 0])).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         tobit.Text.ShouldContain("That is a spreadsheet, not a CSV file.");
         var tag = await shed.FreeTagAsync("M", 2);
-        var csv = $"machine,place,what,feature,reading,nominal,limit,known\nM,Chimney cap,Rim split,,,,,seen\nM,{tag},Worn thin,thickness,7 mm,10 mm,6 mm,\nX,Door,No such machine,,,,,\nM,Nowhere,No such place,,,,,\nM,Chimney cap,Too thick,thickness,12 mm,10 mm,6 mm,\nM,Chimney cap,,,,,,\n";
+        var csv = $"machine,place,what,feature,reading,as_built,limit,known\nM,Chimney cap,Rim split,,,,,seen\nM,{tag},Worn thin,thickness,7 mm,10 mm,6 mm,\nX,Door,No such machine,,,,,\nM,Nowhere,No such place,,,,,\nM,Chimney cap,Too thick,thickness,12 mm,10 mm,6 mm,\nM,Chimney cap,,,,,,\n";
         var kept = await tobit.UploadAsAsync("file", "/survey/bring", "findings.csv", Encoding.UTF8.GetBytes(csv));
         kept.StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var page = kept.Headers.Location!.ToString();
@@ -256,6 +256,15 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
         var empty = await tobit.UploadAsAsync("file", "/survey/bring", "findings.csv", Encoding.UTF8.GetBytes("a,b\n1,2\n"));
         await tobit.OpenAsync(empty.Headers.Location!.ToString());
         tobit.Text.ShouldContain("The first line names the columns");
+
+        // What the list exports is taken in again.
+        await tobit.GetAsync("/survey.csv");
+        var exported = tobit.Html.Split('\n');
+        var wornLine = Array.Find(exported, l => l.Contains("Worn thin", StringComparison.Ordinal))!;
+        await tobit.OpenAsync("/survey/bring");
+        var back = await tobit.UploadAsAsync("file", "/survey/bring", "findings.csv", Encoding.UTF8.GetBytes(exported[0] + "\n" + wornLine));
+        await tobit.OpenAsync(back.Headers.Location!.ToString());
+        tobit.Text.ShouldContain("1 finding can be logged");
     }
 
     [Fact]

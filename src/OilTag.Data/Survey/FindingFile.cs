@@ -15,11 +15,11 @@ namespace OilTag.Data.Survey;
 /// <param name="Evidence">How it is known.</param>
 public sealed record FindingLine(int Row, Guid MachineId, Guid PlaceId, Guid? TagId, string Place, FindingEntry Entry, FindingCheck Check, Evidence Evidence);
 
-/// <summary>Reads findings from a file: machine letter, place or tag number, what was found, and if there is one what was measured, reading, as built, limit, cause and how it is known.</summary>
+/// <summary>Reads findings from a file: machine letter, place or tag number, what was found, and if there is one what was measured, reading, as built, limit and its standard, cause and how it is known. The list of findings exports the same columns.</summary>
 public static class FindingFile
 {
     /// <summary>Headings, in any order; the first three are needed.</summary>
-    public static readonly IReadOnlyList<string> Headings = ["machine", "place", "what", "feature", "reading", "nominal", "limit", "cause", "known"];
+    public static readonly IReadOnlyList<string> Headings = ["machine", "place", "what", "feature", "reading", "as_built", "limit", "limit_for", "cause", "known"];
 
     /// <summary>Most findings of one file.</summary>
     public const int Most = 2000;
@@ -86,6 +86,18 @@ public static class FindingFile
                 feature = f;
             }
 
+            RestorationStandard? standard = null;
+            if (Cell("limit_for") is { } whose)
+            {
+                if (!Enum.TryParse<RestorationStandard>(whose, ignoreCase: true, out var s) || !char.IsAsciiLetter(whose[0]))
+                {
+                    Wrong($"“{whose}” is no standard. Use conserve, display, demonstrate or service.");
+                    continue;
+                }
+
+                standard = s;
+            }
+
             var known = Evidence.Seen;
             if (Cell("known") is { } how && (!Enum.TryParse(how, ignoreCase: true, out known) || !char.IsAsciiLetter(how[0])))
             {
@@ -93,7 +105,7 @@ public static class FindingFile
                 continue;
             }
 
-            var entry = new FindingEntry { What = Cell("what"), Cause = Cell("cause"), Feature = feature, Reading = Cell("reading"), Nominal = Cell("nominal"), Limit = Cell("limit") };
+            var entry = new FindingEntry { What = Cell("what"), Cause = Cell("cause"), Feature = feature, Reading = Cell("reading"), Nominal = Cell("as_built"), Limit = Cell("limit"), LimitFor = standard };
             var check = FindingRule.Check(entry);
             if (check.Problems.Count > 0)
             {

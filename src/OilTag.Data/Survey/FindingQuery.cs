@@ -103,33 +103,18 @@ public static class FindingQuery
         }
 
         findings = filter switch { { State: FindingState.Open } => findings.Where(IsOpen(today)), { State: FindingState.Settled } or { Disposition: not null } => findings.Where(IsSettled(today)), _ => findings };
-        var total = filter.State == FindingState.Open ? await CountOpenAsync(findings, today, ct) : await findings.CountAsync(ct);
         List<Guid> ids;
-        if (filter.Order == FindingOrder.Open && filter.State is null && filter.Disposition is null)
+        int total;
+        if (filter.Words is { Length: > 0 })
         {
-            // The undecided stand first: they are few and have an index; the rest follows by number.
-            ids = await OpenIdsAsync(findings, today, skip, take, ct);
-            if (ids.Count < take)
-            {
-                var undecided = ids.Count > 0 ? skip + ids.Count : await CountOpenAsync(findings, today, ct);
-                ids.AddRange(await findings.Where(IsSettled(today)).OrderByDescending(f => f.Number).Skip(Math.Max(0, skip - undecided)).Take(take - ids.Count).Select(f => f.Id).ToListAsync(ct));
-            }
+            // Reading the words is what takes time, so it is done once: for the count and for the page.
+            var all = await Ordered(db, findings, filter, today).ToListAsync(ct);
+            (total, ids) = (all.Count, all.GetRange(Math.Min(skip, all.Count), Math.Min(take, Math.Max(0, all.Count - skip))));
         }
         else
         {
-            // Only numbers are sorted; what a page shows is fetched afterwards.
-            var ordered = filter.Order switch
-            {
-                FindingOrder.Place => (from f in findings join p in db.Places on f.PlaceId equals p.Id orderby f.MachineId, p.ParentId, p.Order, f.Number descending select f.Id),
-                FindingOrder.Wear when filter.Wear is not null and not WearBand.None => findings.OrderByDescending(f => f.WearShare).ThenByDescending(f => f.Number).Select(f => f.Id),
-                FindingOrder.Wear => findings.OrderBy(f => f.WearShare == null ? 1 : 0).ThenByDescending(f => f.WearShare).ThenByDescending(f => f.Number).Select(f => f.Id),
-                FindingOrder.Decision => findings.OrderBy(f => f.Decided == null || f.OpensOn <= today ? string.Empty : f.Decided.ToString()).ThenByDescending(f => f.Number).Select(f => f.Id),
-                FindingOrder.Age => findings.OrderBy(f => f.FoundAt).ThenBy(f => f.Number).Select(f => f.Id),
-                _ => findings.OrderByDescending(f => f.Number).Select(f => f.Id),
-            };
-            ids = filter is { Order: FindingOrder.Open, State: FindingState.Open }
-                ? await OpenIdsAsync(findings, today, skip, take, ct)
-                : await ordered.Skip(skip).Take(take).ToListAsync(ct);
+            total = filter.State == FindingState.Open ? await CountOpenAsync(findings, today, ct) : await findings.CountAsync(ct);
+            ids = await PageAsync(db, findings, filter, today, skip, take, ct);
         }
 
         var page = await (
@@ -141,6 +126,38 @@ public static class FindingQuery
         var byId = page.ToDictionary(r => r.f.Id);
         return ([.. ids.Select(id => byId[id]).Select(r => new ListedFinding(r.f, r.Tag, r.f.DecidedOn(today)))], total);
     }
+
+    private static async Task<List<Guid>> PageAsync(OilTagDb db, IQueryable<Finding> findings, FindingFilter filter, LocalDate today, int skip, int take, CancellationToken ct)
+    {
+        if (filter.Order == FindingOrder.Open && filter.State is null && filter.Disposition is null)
+        {
+            // The undecided stand first: they are few and have an index; the rest follows by number.
+            var ids = await OpenIdsAsync(findings, today, skip, take, ct);
+            if (ids.Count < take)
+            {
+                var undecided = ids.Count > 0 ? skip + ids.Count : await CountOpenAsync(findings, today, ct);
+                ids.AddRange(await findings.Where(IsSettled(today)).OrderByDescending(f => f.Number).Skip(Math.Max(0, skip - undecided)).Take(take - ids.Count).Select(f => f.Id).ToListAsync(ct));
+            }
+
+            return ids;
+        }
+
+        // Only numbers are sorted; what a page shows is fetched afterwards.
+        return filter is { Order: FindingOrder.Open, State: FindingState.Open }
+            ? await OpenIdsAsync(findings, today, skip, take, ct)
+            : await Ordered(db, findings, filter, today).Skip(skip).Take(take).ToListAsync(ct);
+    }
+
+    private static IQueryable<Guid> Ordered(OilTagDb db, IQueryable<Finding> findings, FindingFilter filter, LocalDate today) => filter.Order switch
+    {
+        FindingOrder.Place => from f in findings join p in db.Places on f.PlaceId equals p.Id orderby f.MachineId, p.ParentId, p.Order, f.Number descending select f.Id,
+        FindingOrder.Wear when filter.Wear is not null and not WearBand.None => findings.OrderByDescending(f => f.WearShare).ThenByDescending(f => f.Number).Select(f => f.Id),
+        FindingOrder.Wear => findings.OrderBy(f => f.WearShare == null ? 1 : 0).ThenByDescending(f => f.WearShare).ThenByDescending(f => f.Number).Select(f => f.Id),
+        FindingOrder.Decision => findings.OrderBy(f => f.Decided == null || f.OpensOn <= today ? string.Empty : f.Decided.ToString()).ThenByDescending(f => f.Number).Select(f => f.Id),
+        FindingOrder.Age => findings.OrderBy(f => f.FoundAt).ThenBy(f => f.Number).Select(f => f.Id),
+        _ when filter.State is null && filter.Disposition is null => findings.OrderBy(f => f.Decided == null || f.OpensOn <= today ? 0 : 1).ThenByDescending(f => f.Number).Select(f => f.Id),
+        _ => findings.OrderByDescending(f => f.Number).Select(f => f.Id),
+    };
 
     /// <summary>True for a finding that nobody has decided about, or whose decision has come back by a day.</summary>
     public static Expression<Func<Finding, bool>> IsOpen(LocalDate today) => f => f.Decided == null || (f.OpensOn != null && f.OpensOn <= today);

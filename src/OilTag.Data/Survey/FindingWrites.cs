@@ -268,6 +268,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
                 ReadingTo = l.Check.ReadingTo,
                 Nominal = l.Check.Nominal,
                 Limit = l.Check.Limit,
+                LimitFor = l.Check.Limit is null ? null : l.Entry.LimitFor,
                 FoundById = personId,
                 FoundAt = recorder.Now,
             };

@@ -115,12 +115,15 @@ public static class CsvExports
                 machine = r.Letter,
                 place = r.p.FullName,
                 what = r.f.What,
+                feature = r.f.Feature?.ToString(),
                 reading = r.f.ReadingText,
                 reading_metres = r.f.Reading?.Si,
                 as_built = r.f.Nominal?.Text,
                 limit = r.f.Limit?.Text,
                 limit_for = r.f.LimitFor?.ToString(),
                 cause = r.f.Cause,
+                known = r.f.Evidence.ToString(),
+                decision = r.f.DecidedOn(clock.Today) is { } d ? Dispositions.Word(d) : string.Empty,
                 found_on = Iso(clock.Local(r.f.FoundAt).Date),
             }));
         });
