@@ -217,6 +217,10 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.Property(f => f.Decided).ValueGeneratedOnAddOrUpdate().Metadata.SetBeforeSaveBehavior(PropertySaveBehavior.Ignore);
             e.Property(f => f.OpensOn).ValueGeneratedOnAddOrUpdate().Metadata.SetBeforeSaveBehavior(PropertySaveBehavior.Ignore);
             e.Property(f => f.WearShare).HasComputedColumnSql("case when nominal_si <> limit_si then greatest((nominal_si - reading_si) / (nominal_si - limit_si), (nominal_si - reading_to_si) / (nominal_si - limit_si)) end", stored: true);
+
+            // What is searched in, in small letters, kept so that a search compares and computes nothing.
+            e.Property<string>("Words").HasComputedColumnSql("lower(what || ' ' || cause)", stored: true).UseCollation("C");
+            e.HasIndex("Words").HasDatabaseName("ix_findings_words").HasMethod("gin").HasOperators("gin_trgm_ops");
             e.HasIndex(f => f.Number, "ix_findings_open").HasFilter("decided is null").HasDatabaseName("ix_findings_open").IncludeProperties(f => new { f.Id, f.MachineId });
             e.HasIndex(f => f.OpensOn).HasFilter("opens_on is not null").HasDatabaseName("ix_findings_opens");
             e.HasIndex(f => new { f.WearShare, f.Number });

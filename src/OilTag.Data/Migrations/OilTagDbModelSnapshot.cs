@@ -1543,6 +1543,13 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("what");
 
+                    b.Property<string>("Words")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasColumnName("words")
+                        .HasComputedColumnSql("lower(what || ' ' || cause)", true)
+                        .UseCollation("C");
+
                     b.HasKey("Id")
                         .HasName("pk_findings");
 
@@ -1562,6 +1569,12 @@ namespace OilTag.Data.Migrations
 
                     b.HasIndex("TagId")
                         .HasDatabaseName("ix_findings_tag_id");
+
+                    b.HasIndex("Words")
+                        .HasDatabaseName("ix_findings_words");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
 
                     b.HasIndex("WearShare", "Number")
                         .HasDatabaseName("ix_findings_wear_share_number");

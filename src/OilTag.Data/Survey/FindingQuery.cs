@@ -83,10 +83,8 @@ public static class FindingQuery
 
         if (filter.Words is { Length: > 0 } words)
         {
-            var like = OilTagDb.Containing(words);
-
-            // The expression of the index ix_findings_words.
-            findings = findings.Where(f => EF.Functions.ILike(EF.Functions.Collate(f.What + " " + f.Cause, "C"), like));
+            var like = OilTagDb.Containing(words.ToLowerInvariant());
+            findings = findings.Where(f => EF.Functions.Like(EF.Property<string>(f, "Words"), like));
         }
 
         findings = filter.Wear switch
