@@ -222,6 +222,18 @@ public sealed class MatrixTests(Shed shed) : IClassFixture<Shed>
     }
 
     [Fact]
+    public async Task What_was_only_told_becomes_a_check_of_the_next_survey()
+    {
+        using var tobit = await shed.AsAsync("tobit");
+        var told = await shed.AskAsync(db => db.Findings.Where(f => f.Evidence == Evidence.Told).Select(f => new { f.Number, f.PlaceId }).SingleAsync());
+        var template = (await shed.AskAsync(db => db.Templates.Where(t => t.Name == "Wing ribs or hull frames").Select(t => t.Id).SingleAsync())).ToString();
+        await tobit.OpenAsync($"/survey/matrix?place={told.PlaceId}");
+        var planned = await tobit.PostAsync("/survey/matrix", ("place", told.PlaceId.ToString()), ("Template", template), ("Title", "Keel"), ("Positions", "1-2"));
+        await tobit.OpenAsync(planned.Headers.Location!.ToString());
+        tobit.Page.QuerySelectorAll(".matrix tbody th")[^1].TextContent.ShouldBe($"Confirm F{told.Number}");
+    }
+
+    [Fact]
     public async Task A_visitor_changes_nothing()
     {
         using var visitor = await shed.AsAsync("visiting");

@@ -66,6 +66,18 @@ public static class MatrixRules
         ["n/a"] = CellMark.NotApplicable,
     };
 
+    /// <summary>Most findings that a new survey takes as checks because they were only told or assumed.</summary>
+    public const int MostConfirmed = 6;
+
+    /// <summary>The check that confirms a finding which was only told or assumed.</summary>
+    /// <param name="number">Number of the finding.</param>
+    /// <param name="what">What it says.</param>
+    public static MatrixCheck Confirm(int number, string what)
+    {
+        ArgumentNullException.ThrowIfNull(what);
+        return new MatrixCheck($"Confirm F{number.ToString(CultureInfo.InvariantCulture)}", what.Length > 120 ? what[..119] + "…" : what, null);
+    }
+
     /// <summary>The word for a mark.</summary>
     public static string Word(CellMark m) => m switch { CellMark.Sound => "Sound", CellMark.Doubtful => "Doubtful", CellMark.Bad => "Bad", CellMark.CannotSee => "Cannot see yet", CellMark.NotApplicable => "Not applicable", _ => "Measured" };
 

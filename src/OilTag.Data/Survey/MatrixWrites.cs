@@ -40,6 +40,8 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder)
         var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == placeId, ct);
         var within = (await PlaceWrites.TreeAsync(db, place.MachineId, ct)).Within(placeId);
         var below = await db.Places.AsNoTracking().Where(p => p.MachineId == place.MachineId && p.Position != null && within.Contains(p.Id)).ToListAsync(ct);
+        // What was only told or assumed there is a check of this survey.
+        var unproven = await db.Findings.AsNoTracking().Where(f => within.Contains(f.PlaceId) && (f.Evidence == Evidence.Told || f.Evidence == Evidence.Assumed)).OrderBy(f => f.Number).Take(MatrixRules.MostConfirmed).Select(f => new { f.Number, f.What }).ToListAsync(ct);
         var matrix = new SurveyMatrix
         {
             MachineId = place.MachineId,
@@ -47,7 +49,7 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder)
             Title = said,
             PositionsAre = are,
             Positions = [.. list.Select(p => p with { PlaceId = PlaceOf(p, are, below) })],
-            Checks = template!.Checks,
+            Checks = [.. template!.Checks, .. unproven.Select(f => MatrixRules.Confirm(f.Number, f.What))],
             On = today,
             ById = personId,
         };
