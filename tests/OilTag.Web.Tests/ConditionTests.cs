@@ -225,8 +225,40 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
         una.Text.ShouldContain("Remake");
         (await una.PostAsync("/survey/together", Form(("Work", "Again"), ("Disposition", "Repair"), ("Why", "x")))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         una.Text.ShouldContain("is decided already");
+
+        // The package that they share counts as the package of each of them.
+        var version = await shed.AskAsync(db => db.Decisions.Where(d => db.Findings.Any(f => f.Id == d.FindingId && f.Number.ToString() == numbers[0])).Select(d => d.Id).SingleAsync());
+        await una.OpenAsync($"/f/{numbers[0]}");
+        (await una.PostAsync($"/f/{numbers[0]}?handler=Decide", ("Disposition", "Leave"), ("Why", "No need"), ("Seen", version.ToString()))).StatusCode.ShouldNotBe(HttpStatusCode.Redirect);
+        await una.OpenAsync("/survey/parts?m=M");
+        una.Text.ShouldContain("Wire chafed");
+        await shed.AskAsync(db => db.Packages.Where(k => k.Title == "Renew the cab wiring").ExecuteUpdateAsync(k => k.SetProperty(x => x.ClosedAt, NodaTime.SystemClock.Instance.GetCurrentInstant())));
+        await una.OpenAsync("/survey/parts?m=M");
+        una.Text.ShouldNotContain("Wire chafed");
         var likely = await shed.AskAsync(db => db.Packages.Where(k => k.Title == "Renew the cab wiring").SelectMany(k => k.Operations).SumAsync(o => o.Likely));
         likely.ShouldBe(24, 1e-6);
+    }
+
+    [Fact]
+    public async Task A_part_whose_finding_shares_an_open_package_does_not_go_back_on()
+    {
+        using var una = await shed.AsAsync("una");
+        var tags = new[] { await shed.FreeTagAsync("G", 4), await shed.FreeTagAsync("G", 5) };
+        var numbers = new List<string>();
+        foreach (var tag in tags)
+        {
+            await una.OpenAsync($"/survey/new?tag={tag}");
+            numbers.Add((await una.PostAsync($"/survey/new?tag={tag}", ("What", "Old rivets"))).Headers.Location!.ToString().Split('/')[^1]);
+        }
+
+        await una.OpenAsync($"/survey/together?f={numbers[0]}&f={numbers[1]}");
+        var settled = await una.PostAsync("/survey/together", ("f", numbers[0]), ("f", numbers[1]), ("Work", "Rivet both anew"), ("Disposition", "Repair"), ("Why", "One set-up"));
+        var package = settled.Headers.Location!.ToString().Split('/')[^1];
+        await una.OpenAsync($"/t/{tags[0]}/refit");
+        una.Text.ShouldContain($"Package {package}");
+        (await una.PostAsync($"/t/{tags[0]}/refit", ("Which", "old"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        await una.OpenAsync($"/t/{tags[1]}");
+        una.Text.ShouldContain("Rivet both anew");
     }
 
     [Fact]

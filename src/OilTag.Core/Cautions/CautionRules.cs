@@ -72,8 +72,10 @@ public static class CautionRules
 
     // Linear in the length of the text whatever it says, so no time limit that a busy machine could pass.
     private static readonly (Regex Pattern, Caution Caution)[] Patterns = [.. Register.Select(r => (
-        new Regex(@"(?:^|[^a-z])(?:" + string.Join('|', r.Words.Select(Word)) + @")(?:[^a-z]|$)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking),
+        Pattern(r.Words),
         new Caution(r.Number, r.Hazard, r.Text)))];
+
+    private static readonly (int Number, MachineKind? Kind, int Before, Regex Pattern)[] Hidden = [.. Hides.Select(h => (h.Number, h.Kind, h.Before, Pattern(h.Places)))];
 
     /// <summary>Mass from which two people or a hoist are wanted, in kilograms (a guide value; less when reaching).</summary>
     public const double TwoPeopleFrom = 25;
@@ -103,7 +105,7 @@ public static class CautionRules
         ArgumentNullException.ThrowIfNull(path);
         var said = For([.. texts]);
         var where = string.Join('\n', path);
-        var hidden = Hides.Where(h => (h.Kind is null || h.Kind == kind) && year < h.Before && Array.Exists(h.Places, w => where.Contains(w, StringComparison.OrdinalIgnoreCase))).Select(h => h.Number).Distinct();
+        var hidden = Hidden.Where(h => (h.Kind is null || h.Kind == kind) && year < h.Before && h.Pattern.IsMatch(where)).Select(h => h.Number).Distinct();
         return [.. said, .. hidden.Where(n => !said.Any(c => c.Number == n)).Order().Select(n => Patterns[n - 1].Caution)];
     }
 
@@ -112,6 +114,9 @@ public static class CautionRules
     public static Caution? ForWeight(Measure? weight) => weight is { } w && w.Si > TwoPeopleFrom
         ? new Caution(HeavyNumber, "Heavy", $"{w.Text} is for two people or a hoist; plan the path first. The site safety lead decides.")
         : null;
+
+    // Whole words with their endings.
+    private static Regex Pattern(string[] words) => new(@"(?:^|[^a-z])(?:" + string.Join('|', words.Select(Word)) + @")(?:[^a-z]|$)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking);
 
     private static string Word(string w)
     {

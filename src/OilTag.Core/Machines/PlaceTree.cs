@@ -21,6 +21,13 @@ public sealed class PlaceTree
         children = nodes.Values.ToLookup(p => p.ParentId);
     }
 
+    /// <summary>The tree of places as they are recorded.</summary>
+    public static PlaceTree Of(IEnumerable<Place> places)
+    {
+        ArgumentNullException.ThrowIfNull(places);
+        return new PlaceTree(places.Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard)));
+    }
+
     /// <summary>The place and everything above it, from the place upwards. Stops at a place that it has met, so a damaged tree cannot hang it.</summary>
     public IReadOnlyList<PlaceNode> PathUp(Guid id)
     {

@@ -15,7 +15,7 @@ public sealed record Measure(string Text, double Si, string UnitSymbol)
     public Unit Unit => Unit.BySymbol(UnitSymbol) ?? throw new InvalidOperationException($"Unknown unit {UnitSymbol}.");
 
     /// <summary>As it was entered, with the unit behind it when only a number was.</summary>
-    public string Entered => Text.AsSpan().IndexOfAnyExceptInRange('!', '9') < 0 ? Text + "\u00A0" + UnitSymbol : Text;
+    public string Entered => Text.AsSpan().IndexOfAnyExcept("0123456789.,/+- \u2044\u2212") < 0 ? Text + "\u00A0" + UnitSymbol : Text;
 
     /// <summary>As entered, then the other system, such as <c>60 thou</c> and <c>1.524 mm</c>; the second is empty where there is none.</summary>
     public (string Entered, string Other) Both() => (Text, MeasureFormat.Other(this));

@@ -157,6 +157,20 @@ public static class EstimateRule
         return (total, new Working($"{Range(total)}, all in all.", steps, Source, ["An estimate is only as good as the survey behind it; what is closed was not seen."]));
     }
 
+    /// <summary>How an estimate has grown since an earlier one, in words that follow it; null when there is nothing to compare.</summary>
+    /// <param name="now">Likely, now.</param>
+    /// <param name="before">Likely, then.</param>
+    public static string? Grown(double now, double before)
+    {
+        if (!(before > 0) || !double.IsFinite(now))
+        {
+            return null;
+        }
+
+        var times = now / before;
+        return Math.Abs(times - 1) < 0.05 ? "about the same now" : times > 1 ? $"{MeasureFormat.Number(times, 1)} times that now" : $"{MeasureFormat.Number(100 * (1 - times), 0)} % less now";
+    }
+
     /// <summary>Checks an estimate as it is typed.</summary>
     /// <returns>Hours and pounds; null with problems of the fields Hours, Cost and Basis.</returns>
     public static ((Spread Hours, Spread Pounds, string Basis)? Estimate, IReadOnlyList<Problem> Problems) Check(string? hours, string? cost, string? basis)

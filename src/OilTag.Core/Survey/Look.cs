@@ -192,7 +192,7 @@ public static class LookRule
             Add(p, LookSource.OtherPosition, $"Another of its kind, as {f}");
         }
 
-        foreach (var p in all.Where(p => p.Machine.Id != at.Machine.Id && p.Machine.Kind == at.Machine.Kind && Same(p) && p.Place.Hand == at.Place.Hand && p.Place.Position == at.Place.Position))
+        foreach (var p in all.Where(p => p.Machine.Id != at.Machine.Id && p.Machine.Kind == at.Machine.Kind && string.Equals(p.Machine.What, at.Machine.What, StringComparison.OrdinalIgnoreCase) && Same(p) && p.Place.Hand == at.Place.Hand && p.Place.Position == at.Place.Position))
         {
             Add(p, LookSource.SisterMachine, $"The same place on {p.Machine.Name}");
         }

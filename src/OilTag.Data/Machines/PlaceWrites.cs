@@ -12,12 +12,19 @@ public sealed record PlaceEdit(string? Name, Hand Hand, int? Position, Guid? Par
 /// <summary>Changes to the breakdown.</summary>
 public sealed class PlaceWrites(OilTagDb db, Recorder recorder)
 {
-    /// <summary>Loads a machine's breakdown for the rules.</summary>
-    public static async Task<PlaceTree> TreeAsync(OilTagDb db, Guid machineId, CancellationToken ct)
+    /// <summary>Loads a machine's breakdown for the rules, or all breakdowns at once when no machine is named.</summary>
+    public static async Task<PlaceTree> TreeAsync(OilTagDb db, Guid? machineId, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        var places = await db.Places.Where(p => p.MachineId == machineId).Select(p => new { p.Id, p.ParentId, p.Name, p.Hand, p.Position, p.Kind, p.Standard }).ToListAsync(ct);
+        var places = await db.Places.Where(p => machineId == null || p.MachineId == machineId).Select(p => new { p.Id, p.ParentId, p.Name, p.Hand, p.Position, p.Kind, p.Standard }).ToListAsync(ct);
         return new PlaceTree(places.Select(p => new PlaceNode(p.Id, p.ParentId, PlaceNames.Full(p.Name, p.Hand, p.Position), p.Kind, p.Standard)));
+    }
+
+    /// <summary>A place with its machine, or null when there is no such place.</summary>
+    public static async Task<(Place Place, Machine Machine)?> FindAsync(OilTagDb db, Guid? placeId, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        return await (from p in db.Places.AsNoTracking() join m in db.Machines on p.MachineId equals m.Id where p.Id == placeId select new { p, m }).SingleOrDefaultAsync(ct) is { } x ? (x.p, x.m) : null;
     }
 
     /// <summary>The standard that holds at a place, and what set it.</summary>

@@ -9,6 +9,7 @@ using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
+using OilTag.Data.Survey;
 
 namespace OilTag.Data.Strip;
 
@@ -146,7 +147,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(tag);
-        var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.TagId == tag.Id), ct);
+        var packages = await WorkshopQuery.PackagesAsync(db, FindingQuery.PackagesOfTag(db, tag.Id), ct);
         var facts = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == tag.Id), packages, today, ct))[0];
         var findings = await (
             from f in db.Findings

@@ -16,12 +16,16 @@ public static class ConditionQuery
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(machine);
         var places = await db.Places.AsNoTracking().Where(p => p.MachineId == machine.Id).ToDictionaryAsync(p => p.Id, ct);
-        var tree = new PlaceTree(places.Values.Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard)));
+        var tree = PlaceTree.Of(places.Values);
         var findings = await db.Findings.AsNoTracking().Where(f => f.MachineId == machine.Id).OrderBy(f => f.Number).ToListAsync(ct);
         var packages = (await (
             from k in db.Packages
             where k.MachineId == machine.Id && k.FindingId != null
-            select new { k.FindingId, Closed = k.ClosedAt != null, Pieces = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)(c.Left + c.Right)).FirstOrDefault() }).ToListAsync(ct)).ToLookup(k => k.FindingId!.Value);
+            select new { FindingId = k.FindingId!.Value, Closed = k.ClosedAt != null, Pieces = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)(c.Left + c.Right)).FirstOrDefault() }).Concat(
+            from d in db.Decisions
+            join k in db.Packages on d.PackageId equals k.Id
+            where k.MachineId == machine.Id && !d.Replaced
+            select new { d.FindingId, Closed = k.ClosedAt != null, Pieces = (int?)null }).ToListAsync(ct)).ToLookup(k => k.FindingId);
         var demands = await db.Demands.AsNoTracking().Where(d => d.MachineId == machine.Id && d.End == null).ToListAsync(ct);
         var book = await db.BookLines.AsNoTracking().Where(l => l.MachineId == machine.Id && l.State != BookState.Present).OrderBy(l => l.Order).ToListAsync(ct);
         return PartsListRule.Of(

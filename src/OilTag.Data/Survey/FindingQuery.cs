@@ -2,6 +2,7 @@ using System.Linq.Expressions;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Survey;
+using OilTag.Core.Work;
 
 namespace OilTag.Data.Survey;
 
@@ -156,6 +157,20 @@ public static class FindingQuery
         _ when filter.State is null && filter.Disposition is null => findings.OrderBy(f => f.Decided == null || f.OpensOn <= today ? 0 : 1).ThenByDescending(f => f.Number).Select(f => f.Id),
         _ => findings.OrderByDescending(f => f.Number).Select(f => f.Id),
     };
+
+    /// <summary>The packages that a finding led to: its own, and one that it shares with others that were decided together.</summary>
+    public static IQueryable<WorkPackage> PackagesOf(OilTagDb db, Guid findingId)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        return db.Packages.Where(k => k.FindingId == findingId || db.Decisions.Any(d => d.FindingId == findingId && !d.Replaced && d.PackageId == k.Id));
+    }
+
+    /// <summary>The packages about the part of a tag, those that its findings share with others among them.</summary>
+    public static IQueryable<WorkPackage> PackagesOfTag(OilTagDb db, Guid tagId)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        return db.Packages.Where(k => k.TagId == tagId || db.Decisions.Any(d => !d.Replaced && d.PackageId == k.Id && db.Findings.Any(f => f.Id == d.FindingId && f.TagId == tagId)));
+    }
 
     /// <summary>True for a finding that nobody has decided about, or whose decision has come back by a day.</summary>
     public static Expression<Func<Finding, bool>> IsOpen(LocalDate today) => f => f.Decided == null || (f.OpensOn != null && f.OpensOn <= today);

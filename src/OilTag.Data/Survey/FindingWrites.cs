@@ -30,24 +30,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         }
 
         var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == placeId, ct);
-        var finding = new Finding
-        {
-            MachineId = place.MachineId,
-            PlaceId = placeId,
-            TagId = tagId,
-            What = e.What!.Trim(),
-            Cause = (e.Cause ?? string.Empty).Trim(),
-            Evidence = FindingRule.Known(check.Reading is not null, evidence),
-            Feature = check.Reading is null ? null : e.Feature,
-            Reading = check.Reading,
-            ReadingTo = check.ReadingTo,
-            Origin = origin,
-            Nominal = check.Nominal,
-            Limit = check.Limit,
-            LimitFor = check.Limit is null ? null : e.LimitFor,
-            FoundById = personId,
-            FoundAt = recorder.Now,
-        };
+        var finding = New(place.MachineId, placeId, tagId, e, check, evidence, origin, personId);
         db.Findings.Add(finding);
         await db.SaveChangesAsync(ct);
         recorder.Say($"logged finding F{finding.Number} on {place.FullName}: {finding.What.TrimEnd('.')}.{(finding.Reading is not null ? $" Measured {finding.ReadingText}." : string.Empty)}", place.MachineId, place.Id, tagId);
@@ -114,7 +97,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
             return new Recorded(null, [new Problem(string.Empty, "Somebody decided about it meanwhile. Read what they settled on, then press again if you see it otherwise.")], true);
         }
 
-        if (now is not null && await db.Packages.AnyAsync(k => k.FindingId == f.Id && k.ClosedAt == null, ct))
+        if (now is not null && await FindingQuery.PackagesOf(db, f.Id).AnyAsync(k => k.ClosedAt == null, ct))
         {
             return Recorded.Refused("A package from the earlier decision is still open. Close it before it is decided otherwise.");
         }
@@ -253,32 +236,35 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
     /// <param name="lines">Checked lines.</param>
     public Task<Recorded> ImportAsync(Guid key, Guid personId, IReadOnlyList<FindingLine> lines, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        foreach (var l in lines)
+        var made = lines.Select(l => New(l.MachineId, l.PlaceId, l.TagId, l.Entry, l.Check, l.Evidence, Origin.AsFound, personId)).ToList();
+        db.Findings.AddRange(made);
+        await db.SaveChangesAsync(ct);
+        foreach (var f in made)
         {
-            var f = new Finding
-            {
-                MachineId = l.MachineId,
-                PlaceId = l.PlaceId,
-                TagId = l.TagId,
-                What = l.Entry.What!.Trim(),
-                Cause = (l.Entry.Cause ?? string.Empty).Trim(),
-                Evidence = FindingRule.Known(l.Check.Reading is not null, l.Evidence),
-                Feature = l.Check.Reading is null ? null : l.Entry.Feature,
-                Reading = l.Check.Reading,
-                ReadingTo = l.Check.ReadingTo,
-                Nominal = l.Check.Nominal,
-                Limit = l.Check.Limit,
-                LimitFor = l.Check.Limit is null ? null : l.Entry.LimitFor,
-                FoundById = personId,
-                FoundAt = recorder.Now,
-            };
-            db.Findings.Add(f);
-            await db.SaveChangesAsync(ct);
             recorder.Say($"logged finding F{f.Number} from a file: {f.What.TrimEnd('.')}.{(f.Reading is not null ? $" Measured {f.ReadingText}." : string.Empty)}", f.MachineId, f.PlaceId, f.TagId);
         }
 
         return Recorded.To("/survey");
     }, ct);
+
+    private Finding New(Guid machineId, Guid placeId, Guid? tagId, FindingEntry e, FindingCheck check, Evidence evidence, Origin origin, Guid personId) => new()
+    {
+        MachineId = machineId,
+        PlaceId = placeId,
+        TagId = tagId,
+        What = e.What!.Trim(),
+        Cause = (e.Cause ?? string.Empty).Trim(),
+        Evidence = FindingRule.Known(check.Reading is not null, evidence),
+        Feature = check.Reading is null ? null : e.Feature,
+        Reading = check.Reading,
+        ReadingTo = check.ReadingTo,
+        Origin = origin,
+        Nominal = check.Nominal,
+        Limit = check.Limit,
+        LimitFor = check.Limit is null ? null : e.LimitFor,
+        FoundById = personId,
+        FoundAt = recorder.Now,
+    };
 
     // A machine that has an owner: extra cost is asked for, and until the reply the package waits.
     private async Task AskOwnerAsync(Finding f, WorkPackage package, long pence, LocalDate today, CancellationToken ct)

@@ -17,7 +17,7 @@ public sealed class QuestionWrites(OilTagDb db, Recorder recorder)
     {
         var problems = QuestionRule.Check(text, askedOf).ToList();
         var f = await db.Findings.AsNoTracking().SingleAsync(x => x.Number == number, ct);
-        var package = block ? await db.Packages.Where(k => k.FindingId == f.Id && k.ClosedAt == null).OrderByDescending(k => k.Number).FirstOrDefaultAsync(ct) : null;
+        var package = block ? await FindingQuery.PackagesOf(db, f.Id).Where(k => k.ClosedAt == null).OrderByDescending(k => k.Number).FirstOrDefaultAsync(ct) : null;
         if (block && package is null)
         {
             problems.Add(new Problem("Block", "No package of this finding is open, so nothing can wait for the answer."));

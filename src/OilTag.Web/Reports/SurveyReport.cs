@@ -29,7 +29,7 @@ public static class SurveyReport
         ArgumentNullException.ThrowIfNull(photos);
         ArgumentNullException.ThrowIfNull(m);
         var places = await db.Places.AsNoTracking().Where(p => p.MachineId == m.Id).ToDictionaryAsync(p => p.Id, ct);
-        var tree = new PlaceTree(places.Values.Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard)));
+        var tree = PlaceTree.Of(places.Values);
         (RestorationStandard Standard, string SetBy) Holds(Guid place) => tree.StandardAt(place, m.Standard, m.Name);
         var findings = await db.Findings.AsNoTracking().Where(f => f.MachineId == m.Id).OrderByDescending(f => f.Number).ToListAsync(ct);
         var judged = findings.ConvertAll(f => (Finding: f, VerdictRule.Judge(f, Holds(f.PlaceId).Standard, Holds(f.PlaceId).SetBy).Verdict, Decided: f.DecidedOn(today)));

@@ -14,9 +14,8 @@ public static class CsvTable
 
     private static readonly Encoding Strict = new UTF8Encoding(false, throwOnInvalidBytes: true);
 
-    /// <summary>Lines that were typed or pasted: tabs, semicolons or commas between the cells, whichever the line has first in that order.</summary>
-    public static IReadOnlyList<IReadOnlyList<string>> Typed(string? text) =>
-        [.. (text ?? string.Empty).Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(l => l.Split(l.Contains('\t', StringComparison.Ordinal) ? '\t' : l.Contains(';', StringComparison.Ordinal) ? ';' : ','))];
+    /// <summary>Lines that were typed or pasted into a field, read as a file would be.</summary>
+    public static IReadOnlyList<string[]> Typed(string? text) => Read(Strict.GetBytes(text ?? string.Empty)).Lines;
 
     /// <summary>A file that was brought, or why it cannot be taken.</summary>
     public static async Task<(byte[]? File, string? Sentence)> UploadedAsync(IFormFile? file, CancellationToken ct)

@@ -41,6 +41,21 @@ public sealed class CautionRulesTests
     public void What_hides_at_a_place_is_raised_by_kind_year_and_assembly(MachineKind kind, int year, string path, string numbers) =>
         string.Join(' ', CautionRules.At(kind, year, path.Split('|')).Select(c => c.Number)).ShouldBe(numbers);
 
+    [Theory]
+    [InlineData("Detail plate")]
+    [InlineData("Elbow")]
+    [InlineData("Threshold")]
+    public void Only_whole_words_of_a_place_count(string name) => CautionRules.At(MachineKind.Aircraft, 1938, [name]).ShouldBeEmpty();
+
+    [Fact]
+    public void Every_place_caution_is_one_of_the_register()
+    {
+        var all = CautionRules.At(MachineKind.Aircraft, 1938, ["Cockpit", "Hull", "Engine", "Propeller", "Seat", "Fuel tank", "Magneto", "Wing", "Undercarriage", "Brake"]);
+        all.Select(c => c.Number).ShouldBeUnique();
+        all.ShouldAllBe(c => c.Number >= 1 && c.Number <= 28 && c.Text.Length > 0);
+        all.Select(c => c.Number).ShouldBe([1, 2, 3, 5, 6, 8, 10, 13, 16, 20, 23, 25, 28]);
+    }
+
     [Fact]
     public void What_the_words_say_stands_first_and_nothing_stands_twice() =>
         CautionRules.At(MachineKind.SteamLocomotive, 1911, ["Boiler"], "Weld the boiler seam").Select(c => c.Number).ShouldBe([9, 12, 1]);

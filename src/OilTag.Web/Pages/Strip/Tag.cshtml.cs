@@ -8,6 +8,7 @@ using OilTag.Data;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.Strip;
+using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Strip;
@@ -84,7 +85,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Machine = found.m;
         Slot = found.s;
         AssemblyName = found.Assembly.FullName;
-        Packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.TagId == found.t.Id), ct);
+        Packages = await WorkshopQuery.PackagesAsync(db, FindingQuery.PackagesOfTag(db, found.t.Id), ct);
         Tag = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == found.t.Id), Packages, clock.Today, ct))[0];
         State = PartStates.Of(Tag, clock.Today);
         Strip = await db.StripEntries.AsNoTracking().Include(s => s.Fasteners).SingleAsync(s => s.TagId == found.t.Id, ct);

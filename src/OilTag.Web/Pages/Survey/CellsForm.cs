@@ -8,8 +8,8 @@ using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Survey;
 
-/// <summary>A form that fills cells of a sheet: it knows when it was loaded, so that nobody's reading is written over unseen.</summary>
-public abstract class CellsForm(Me me, IClock time, SheetWrites writes) : FormPage
+/// <summary>A form of a numbered survey that knows when it was loaded, so that nobody's reading is written over unseen.</summary>
+public abstract class LoadedForm(Me me, IClock time) : FormPage
 {
     [BindProperty(SupportsGet = true)]
     public int Number { get; set; }
@@ -18,14 +18,21 @@ public abstract class CellsForm(Me me, IClock time, SheetWrites writes) : FormPa
     [BindProperty]
     public string? Loaded { get; set; }
 
-    protected Me Me => me;
-
-    protected SheetWrites Writes => writes;
-
     public string Now => InstantPattern.ExtendedIso.Format(time.GetCurrentInstant());
 
+    protected Me Me => me;
+
+    /// <summary>When the form was loaded, or null when the page is too old to say.</summary>
+    protected Instant? LoadedAt => InstantPattern.ExtendedIso.Parse(Loaded ?? string.Empty) is { Success: true } at ? at.Value : null;
+
+    protected static Recorded TooOld => Recorded.Refused("The page is too old to save. Load it again in another tab and copy what you typed.");
+}
+
+/// <summary>A form that fills cells of a sheet.</summary>
+public abstract class CellsForm(Me me, IClock time, SheetWrites writes) : LoadedForm(me, time)
+{
+    protected SheetWrites Writes => writes;
+
     protected async Task<Recorded> FillAsync(IReadOnlyList<CellEntry> cells, CancellationToken ct) =>
-        InstantPattern.ExtendedIso.Parse(Loaded ?? string.Empty) is { Success: true } loaded
-            ? await writes.FillAsync(Key, me.Id, Number, loaded.Value, cells, ct)
-            : Recorded.Refused("The page is too old to save. Load it again in another tab and copy what you typed.");
+        LoadedAt is { } loaded ? await writes.FillAsync(Key, Me.Id, Number, loaded, cells, ct) : TooOld;
 }

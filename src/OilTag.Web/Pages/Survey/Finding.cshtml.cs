@@ -145,7 +145,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         Photos = await db.Photos.AsNoTracking().Where(x => x.FindingId == Finding.Id).OrderBy(x => x.At).ToListAsync(ct);
         var decisions = await (from d in db.Decisions.AsNoTracking() join who in db.People on d.ById equals who.Id where d.FindingId == Finding.Id orderby d.At descending select new { d, who.Name }).ToListAsync(ct);
         Decisions = [.. decisions.Select(d => (d.d, d.Name))];
-        var packages = await db.Packages.AsNoTracking().Where(k => k.FindingId == Finding.Id || db.Decisions.Any(d => d.FindingId == Finding.Id && d.PackageId == k.Id)).OrderBy(k => k.Number).Select(k => new { k.Number, k.Title, Closed = k.ClosedAt != null, k.WaitingOn }).ToListAsync(ct);
+        var packages = await FindingQuery.PackagesOf(db, Finding.Id).OrderBy(k => k.Number).Select(k => new { k.Number, k.Title, Closed = k.ClosedAt != null, k.WaitingOn }).ToListAsync(ct);
         Packages = [.. packages.Select(k => (k.Number, k.Title, k.Closed, k.WaitingOn))];
         var milestones = await (from x in db.Milestones orderby db.Packages.Any(k => k.MachineId == Machine.Id && k.MilestoneId == x.Id) ? 0 : 1, x.On select new { x.Id, x.Name }).ToListAsync(ct);
         Milestones = [new SelectListItem("None", string.Empty), .. milestones.Select(x => new SelectListItem(x.Name, x.Id.ToString()))];

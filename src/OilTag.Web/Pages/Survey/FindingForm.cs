@@ -53,13 +53,12 @@ public abstract class FindingForm(OilTagDb db) : FormPage
     /// <summary>Loads the place, its machine and the standard that holds there.</summary>
     protected async Task<bool> LoadPlaceAsync(Guid? id, CancellationToken ct)
     {
-        var found = await (from p in db.Places.AsNoTracking() join m in db.Machines on p.MachineId equals m.Id where p.Id == id select new { p, m }).SingleOrDefaultAsync(ct);
-        if (found is null)
+        if (await PlaceWrites.FindAsync(db, id, ct) is not { } found)
         {
             return false;
         }
 
-        (Place, Machine) = (found.p, found.m);
+        (Place, Machine) = found;
         Holds = await PlaceWrites.StandardAtAsync(db, Place.Id, Machine, ct);
         return true;
     }

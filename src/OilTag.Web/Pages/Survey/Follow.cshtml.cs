@@ -86,7 +86,7 @@ public sealed class FollowModel(OilTagDb db, Me me, ShedClock clock, QuestionWri
         var places = await db.Places.AsNoTracking().Where(p => kin.Contains(p.MachineId)).ToListAsync(ct);
         var names = places.ToDictionary(p => p.Id);
         var all = places.ConvertAll(p => new LookPlace(p, machines[p.MachineId], p.ParentId is { } above ? names[above].Name : string.Empty));
-        var packages = await db.Packages.AsNoTracking().Where(k => k.FindingId == finding.Id || db.Decisions.Any(d => d.FindingId == finding.Id && d.PackageId == k.Id)).Select(k => new { k.Number, Open = k.ClosedAt == null }).ToListAsync(ct);
+        var packages = await FindingQuery.PackagesOf(db, finding.Id).Select(k => new { k.Number, Open = k.ClosedAt == null }).ToListAsync(ct);
         Questions = await db.Questions.AsNoTracking().Where(q => q.FindingId == finding.Id).OrderBy(q => q.Number).ToListAsync(ct);
         Consents = await db.Consents.AsNoTracking().Where(c => c.FindingId == finding.Id).OrderBy(c => c.At).ToListAsync(ct);
         Looks = [.. (await db.Looks.AsNoTracking().Where(l => l.FindingId == finding.Id).OrderBy(l => l.At).ToListAsync(ct)).Select(l => (l, names.TryGetValue(l.PlaceId, out var p) ? p.FullName : string.Empty))];

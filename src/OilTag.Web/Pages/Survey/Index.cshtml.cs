@@ -96,7 +96,7 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
             (page, Total) = await FindingQuery.ListAsync(db, filter, clock.Today, (Sheet - 1) * PageSize, PageSize, ct);
         }
 
-        var trees = places.GroupBy(p => p.MachineId).ToDictionary(g => g.Key, g => new PlaceTree(g.Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard))));
+        var trees = places.GroupBy(p => p.MachineId).ToDictionary(g => g.Key, g => PlaceTree.Of(g));
         var rows = new List<FindingRow>();
         string? heading = null;
         foreach (var r in page)

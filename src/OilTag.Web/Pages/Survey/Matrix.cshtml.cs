@@ -2,12 +2,10 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
-using NodaTime.Text;
 using OilTag.Core.Machines;
 using OilTag.Core.Measures;
 using OilTag.Core.Survey;
 using OilTag.Data;
-using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.Survey;
 using OilTag.Web.Shared;
@@ -15,15 +13,8 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Survey;
 
 /// <summary>What the pages of a matrix survey load: the survey judged under the standard that holds.</summary>
-public abstract class MatrixPage(OilTagDb db, Me me, IClock time) : FormPage
+public abstract class MatrixPage(OilTagDb db, Me me, IClock time) : LoadedForm(me, time)
 {
-    [BindProperty(SupportsGet = true)]
-    public int Number { get; set; }
-
-    /// <summary>When the form was loaded.</summary>
-    [BindProperty]
-    public string? Loaded { get; set; }
-
     public SurveyMatrix Matrix { get; private set; } = null!;
 
     public MatrixAnalysis Analysis { get; private set; } = null!;
@@ -34,14 +25,10 @@ public abstract class MatrixPage(OilTagDb db, Me me, IClock time) : FormPage
 
     public (RestorationStandard Standard, string SetBy) Holds { get; private set; }
 
-    public string Now => InstantPattern.ExtendedIso.Format(time.GetCurrentInstant());
-
     /// <summary>The first empty cell behind the last one that was filled, going down the checks of each position; null when none is empty.</summary>
     public (int Position, int Check)? Next => NextAfter(0, 0);
 
     protected OilTagDb Db => db;
-
-    protected Me Me => me;
 
     protected (int Position, int Check)? NextAfter(int position, int check)
     {
@@ -63,11 +50,6 @@ public abstract class MatrixPage(OilTagDb db, Me me, IClock time) : FormPage
         Analysis = new MatrixAnalysis(Matrix, await db.MatrixCells.AsNoTracking().Where(c => c.MatrixId == Matrix.Id).ToListAsync(ct), Holds.Standard, Holds.SetBy);
         return true;
     }
-
-    /// <summary>When the form was loaded, or null when the page is too old to say.</summary>
-    protected Instant? LoadedAt => InstantPattern.ExtendedIso.Parse(Loaded ?? string.Empty) is { Success: true } at ? at.Value : null;
-
-    protected static Recorded TooOld => Recorded.Refused("The page is too old to save. Load it again in another tab and copy what you typed.");
 }
 
 /// <summary>A survey of positions × checks: the table, what it comes to, and where to look for the cause.</summary>

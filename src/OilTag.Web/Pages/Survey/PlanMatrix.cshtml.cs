@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
+using OilTag.Data.Machines;
 using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
@@ -22,13 +23,12 @@ public abstract class PlanPage(OilTagDb db) : FormPage
 
     protected async Task<bool> LoadPlaceAsync(CancellationToken ct)
     {
-        var found = await (from p in db.Places.AsNoTracking() join m in db.Machines on p.MachineId equals m.Id where p.Id == PlaceId select new { p, m }).SingleOrDefaultAsync(ct);
-        if (found is null)
+        if (await PlaceWrites.FindAsync(db, PlaceId, ct) is not { } found)
         {
             return false;
         }
 
-        (Place, Machine) = (found.p, found.m);
+        (Place, Machine) = found;
         return true;
     }
 }

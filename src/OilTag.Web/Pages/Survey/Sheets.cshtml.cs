@@ -4,6 +4,7 @@ using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
+using OilTag.Data.Machines;
 
 namespace OilTag.Web.Pages.Survey;
 
@@ -46,7 +47,7 @@ public sealed class SheetsModel(OilTagDb db) : PageModel
             join p in db.Places on c.PlaceId equals p.Id
             orderby c.Number descending
             select new { c, p, Last = db.PointReadings.Where(r => r.PointId == c.Id).OrderByDescending(r => r.On).ThenByDescending(r => r.At).ThenByDescending(r => r.Minutes).FirstOrDefault() }).Take(200).ToListAsync(ct);
-        var standards = points.Count == 0 ? new PlaceTree([]) : new PlaceTree((await db.Places.Select(p => new { p.Id, p.ParentId, p.Name, p.Kind, p.Standard }).ToListAsync(ct)).Select(p => new PlaceNode(p.Id, p.ParentId, p.Name, p.Kind, p.Standard)));
+        var standards = points.Count == 0 ? new PlaceTree([]) : await PlaceWrites.TreeAsync(db, null, ct);
         var machines = Machines.ToDictionary(m => m.Id);
         Points = [.. points.Select(x =>
         {

@@ -6,6 +6,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
 using OilTag.Data;
+using OilTag.Data.Machines;
 using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
@@ -98,7 +99,7 @@ public sealed class TogetherModel(OilTagDb db, Me me, ShedClock clock, FindingWr
         var found = await (from f in db.Findings.AsNoTracking() join p in db.Places on f.PlaceId equals p.Id join m in db.Machines on f.MachineId equals m.Id where Numbers.Contains(f.Number) orderby f.Number select new { f, p, m }).ToListAsync(ct);
         var ids = found.ConvertAll(x => x.f.Id);
         var options = (await db.Options.AsNoTracking().Where(o => ids.Contains(o.FindingId)).ToListAsync(ct)).ToLookup(o => o.FindingId);
-        var tree = new PlaceTree((await db.Places.Select(p => new { p.Id, p.ParentId, p.Name, p.Kind, p.Standard }).ToListAsync(ct)).Select(p => new PlaceNode(p.Id, p.ParentId, p.Name, p.Kind, p.Standard)));
+        var tree = await PlaceWrites.TreeAsync(db, null, ct);
         Rows = [.. found.Select(x =>
         {
             var (standard, setBy) = tree.StandardAt(x.p.Id, x.m.Standard, x.m.Name);
