@@ -318,6 +318,25 @@ public sealed class SheetTests(GaugeShed shed) : IClassFixture<GaugeShed>
     }
 
     [Fact]
+    public async Task What_was_only_told_is_kept_apart_on_the_page_in_the_file_and_in_the_finding()
+    {
+        using var dilys = await shed.AsAsync("dilys");
+        var number = await NewSheetAsync(dilys);
+        (await FillAsync(dilys, number, "1\t1\t1.1 told\n1\t2\t3.9")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await dilys.OpenAsync($"/s/{number}");
+        dilys.Text.ShouldContain("Measure these");
+        dilys.Html.ShouldContain(">(1.10)<");
+        dilys.Text.ShouldContain("Beyond limit: 0");
+        await dilys.GetAsync($"/s/{number}.csv");
+        dilys.Html.ShouldContain("1.1 told");
+        await dilys.OpenAsync("/survey/looks");
+        dilys.Text.ShouldContain($"S{number}, ");
+        var place = await shed.AskAsync(db => db.Sheets.Where(s => s.Number == number).Select(s => s.PlaceId).SingleAsync());
+        await dilys.OpenAsync($"/survey/new?place={place}&sheet={number}&cell=1-1");
+        (dilys.Typed("Reading"), dilys.Typed("Evidence")).ShouldBe(("1.1 mm", "Told"));
+    }
+
+    [Fact]
     public async Task A_survey_is_carried_out_again_and_tells_how_fast_it_goes()
     {
         using var dilys = await shed.AsAsync("dilys");

@@ -39,6 +39,13 @@ public enum Evidence
     Assumed,
 }
 
+/// <summary>What follows from how something is known.</summary>
+public static class Evidences
+{
+    /// <summary>True for what was only told or assumed: it is never judged, counted or compared.</summary>
+    public static bool IsOnlySaid(this Evidence e) => e is Evidence.Told or Evidence.Assumed;
+}
+
 /// <summary>Where a damage comes from. No blame: the next one is to be spared it.</summary>
 public enum Origin
 {

@@ -75,7 +75,7 @@ public static class FindingRule
     /// <param name="number">True when there is a reading.</param>
     /// <param name="chosen">What was chosen.</param>
     public static Evidence Known(bool number, Evidence chosen) => number
-        ? chosen is Evidence.Told or Evidence.Assumed ? chosen : Evidence.Measured
+        ? chosen.IsOnlySaid() ? chosen : Evidence.Measured
         : chosen == Evidence.Measured ? Evidence.Seen : chosen;
 
     private static (Measure? Reading, Measure? To) ReadRange(List<Problem> problems, string? text)

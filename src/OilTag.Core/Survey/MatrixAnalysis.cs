@@ -76,7 +76,7 @@ public sealed class MatrixAnalysis
     public int Count(Verdict v) => cells.Values.Count(c => c.Standing?.Verdict == v);
 
     /// <summary>Cells that were only told or assumed: they want looking at.</summary>
-    public IEnumerable<JudgedCell> OnlySaid => cells.Values.Where(c => c.Cell.Evidence is Evidence.Told or Evidence.Assumed && c.Cell.Mark is not (CellMark.CannotSee or CellMark.NotApplicable)).OrderBy(c => c.Cell.Position).ThenBy(c => c.Cell.Check);
+    public IEnumerable<JudgedCell> OnlySaid => cells.Values.Where(c => c.Cell.Evidence.IsOnlySaid() && c.Cell.Mark is not (CellMark.CannotSee or CellMark.NotApplicable)).OrderBy(c => c.Cell.Position).ThenBy(c => c.Cell.Check);
 
     /// <summary>The word for a standing.</summary>
     public static string Word(Verdict v) => v switch { Verdict.Within => "Sound", Verdict.AtLimit => "Doubtful", Verdict.Beyond => "Bad", _ => "Cannot tell" };
@@ -85,7 +85,7 @@ public sealed class MatrixAnalysis
     {
         var check = matrix.Checks[c.Check - 1];
         var measured = c.Reading is { } r && check.Measured is { } limits && r.Unit.Quantity == limits.Unit.Quantity ? CheckRule.Judge(limits, r, c.ReadingTo, c.Evidence, standard, setBy) : null;
-        var said = c.Evidence is Evidence.Told or Evidence.Assumed;
+        var said = c.Evidence.IsOnlySaid();
         Standing? standing = c.Mark switch
         {
             CellMark.NotApplicable => null,

@@ -202,7 +202,7 @@ public static class MatrixRules
         }
 
         // Felt or seen numbers do not exist: what was read off is measured.
-        return (new MatrixSaid(mark ?? CellMark.Measured, low, read.High is { } high && high.Si > low.Si ? high : null, known is Evidence.Told or Evidence.Assumed ? known.Value : Evidence.Measured), null);
+        return (new MatrixSaid(mark ?? CellMark.Measured, low, read.High is { } high && high.Si > low.Si ? high : null, known?.IsOnlySaid() == true ? known.Value : Evidence.Measured), null);
     }
 
     /// <summary>Writes a cell as <see cref="Read"/> takes it.</summary>

@@ -140,7 +140,7 @@ public sealed class SheetAnalysis
 
             var (i, j) = (r.Row - 1, r.Column - 1);
             marked[i, j] = true;
-            if (r.Mark == CellMark.Measured && r.Evidence is (Evidence.Told or Evidence.Assumed))
+            if (r.Mark == CellMark.Measured && r.Evidence.IsOnlySaid())
             {
                 told[(r.Row, r.Column)] = r.Si;
             }

@@ -37,7 +37,7 @@ public sealed record SheetTrend(int Compared, double MeanPerYear, IReadOnlyList<
             foreach (var r in readings)
             {
                 // In the year of the new plate only a survey that knows of it is of the new plate.
-                if (r.Mark != CellMark.Measured || !latest.Has(r.Row, r.Column)
+                if (r.Mark != CellMark.Measured || r.Evidence.IsOnlySaid() || !latest.Has(r.Row, r.Column)
                     || (latest.RegionAt(r.Row, r.Column)?.ReplacedIn is { } year && sheet.On.Year <= year && sheet.RegionAt(r.Row, r.Column)?.ReplacedIn != year))
                 {
                     continue;

@@ -210,7 +210,7 @@ public static class VerdictRule
     /// <summary>What was only told or assumed is never judged: the verdict says what it would be, and asks for a reading.</summary>
     /// <param name="result">The verdict of the number.</param>
     /// <param name="evidence">How the number is known.</param>
-    internal static VerdictResult OnlySaid(VerdictResult result, Evidence evidence) => evidence is not (Evidence.Told or Evidence.Assumed) || result.Verdict == Verdict.CannotTell ? result
+    internal static VerdictResult OnlySaid(VerdictResult result, Evidence evidence) => !evidence.IsOnlySaid() || result.Verdict == Verdict.CannotTell ? result
         : new VerdictResult(Verdict.CannotTell, null, result.Working with
         {
             Result = $"Cannot tell: the number was {evidence.ToString().ToLowerInvariant()}, not measured. It would be {Word(result.Verdict).ToLowerInvariant()}. Measure it.",

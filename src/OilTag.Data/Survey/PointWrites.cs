@@ -72,7 +72,7 @@ public sealed class PointWrites(OilTagDb db, Recorder recorder)
 
         Guid? run = readings.Count > 1 ? Guid.CreateVersion7() : null;
         db.PointReadings.AddRange(readings.Select(r => new PointReading { PointId = point.Id, On = on!.Value, Minutes = r.Minutes, RunId = run, Value = r.Value, ValueTo = r.To, Evidence = FindingRule.Known(true, evidence), Note = words, ById = personId, At = recorder.Now }));
-        recorder.Say($"read C{number}, {point.Title}: {(readings.Count == 1 ? readings[0].Value.Text + (readings[0].To is { } to ? " to " + to.Text : string.Empty) : $"{readings[0].Value.Text} to {readings[^1].Value.Text} in {readings.Count} readings")}{(evidence is Evidence.Told or Evidence.Assumed ? ", " + evidence.ToString().ToLowerInvariant() : string.Empty)}.", point.MachineId, point.PlaceId);
+        recorder.Say($"read C{number}, {point.Title}: {(readings.Count == 1 ? readings[0].Value.Text + (readings[0].To is { } to ? " to " + to.Text : string.Empty) : $"{readings[0].Value.Text} to {readings[^1].Value.Text} in {readings.Count} readings")}{(evidence.IsOnlySaid() ? ", " + evidence.ToString().ToLowerInvariant() : string.Empty)}.", point.MachineId, point.PlaceId);
         return Recorded.To(Page(number));
     }, ct);
 

@@ -208,7 +208,8 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
         return string.Join("; ", all.Select(r => r.Mark == CellMark.Measured ? r.Text : "?")) + Known(all.Count > 0 ? all[0].Evidence : Evidence.Measured);
     }
 
-    private static string Said(CellEntry c) => c.Mark != CellMark.Measured ? "?" : c.Readings.Count == 0 ? string.Empty : string.Join("; ", c.Readings.Select(r => r.Text)) + Known(c.Evidence);
+    /// <summary>What a cell is to say, likewise.</summary>
+    public static string Said(CellEntry c) => c.Mark != CellMark.Measured ? "?" : c.Readings.Count == 0 ? string.Empty : string.Join("; ", c.Readings.Select(r => r.Text)) + Known(c.Evidence);
 
-    private static string Known(Evidence e) => e is Evidence.Told or Evidence.Assumed ? " " + e.ToString().ToLowerInvariant() : string.Empty;
+    private static string Known(Evidence e) => e.IsOnlySaid() ? " " + e.ToString().ToLowerInvariant() : string.Empty;
 }

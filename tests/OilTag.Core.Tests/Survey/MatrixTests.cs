@@ -289,6 +289,16 @@ public sealed class KnownTests
         a.OnlySaid.Single().Said!.Value.ShouldBe(0.005, 1e-12);
     }
 
+    [Fact]
+    public void A_told_thickness_has_no_part_in_how_fast_it_goes()
+    {
+        var (then, now) = (Sheets.Make(1, 2), Sheets.Make(1, 2));
+        var (first, second) = (then.For(Guid.Empty, Guid.Empty, Guid.Empty, new NodaTime.LocalDate(2024, 1, 1), null), now.For(Guid.Empty, Guid.Empty, Guid.Empty, new NodaTime.LocalDate(2026, 1, 1), null));
+        var told = Sheets.Reading(1, 1, "3 mm");
+        told.Evidence = Evidence.Assumed;
+        SheetTrend.Of([(first, [Sheets.Reading(1, 1, "10 mm"), Sheets.Reading(1, 2, "10 mm")]), (second, [told, Sheets.Reading(1, 2, "9.8 mm")])], RestorationStandard.Service, 3)!.Compared.ShouldBe(1);
+    }
+
     [Theory]
     [InlineData("9.5 told", Evidence.Told)]
     [InlineData("9.5 mm ASSUMED", Evidence.Assumed)]

@@ -79,7 +79,7 @@ public sealed class CellModel(OilTagDb db, Me me, IClock time, MatrixWrites writ
         }
 
         // The same words as in the table: mark, reading, how it is known.
-        var known = Evidence is Evidence.Told or Evidence.Assumed || (Evidence == Evidence.Felt && string.IsNullOrWhiteSpace(Reading)) ? Evidence.ToString() : string.Empty;
+        var known = Evidence.IsOnlySaid() || (Evidence == Evidence.Felt && string.IsNullOrWhiteSpace(Reading)) ? Evidence.ToString() : string.Empty;
         var text = string.Join(' ', new[] { Mark is { } m ? MatrixRules.Write(m, null, null, Evidence.Seen) : string.Empty, (Reading ?? string.Empty).Trim(), known }.Where(x => x.Length > 0));
         var next = On && NextAfter(Position, Check) is { } n ? $"/s/{Number}/matrix/{n.Position}-{n.Check}" : null;
         var outcome = await writes.FillAsync(Key, Me.Id, Number, loaded, [(Position, Check, text, Note ?? string.Empty)], next, ct);

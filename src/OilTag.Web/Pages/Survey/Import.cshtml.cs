@@ -59,9 +59,9 @@ public sealed class ImportModel(OilTagDb db, Me me, IClock time, SheetWrites wri
         var now = there.ToLookup(r => (r.Row, r.Column));
         var changed = Result.Cells.ToDictionary(c => (c.Row, c.Column));
         Readings = Result.Cells.Sum(c => c.Readings.Count);
-        Overwritten = [.. Result.Cells.Where(c => now.Contains((c.Row, c.Column)) && !now[(c.Row, c.Column)].OrderBy(r => r.Turn).Select(r => r.Text).SequenceEqual(c.Readings.Select(m => m.Text), StringComparer.Ordinal)).Select(c => Sheet.NameOf(c.Row, c.Column))];
+        Overwritten = [.. Result.Cells.Where(c => now.Contains((c.Row, c.Column)) && SheetWrites.Said(now[(c.Row, c.Column)]) != SheetWrites.Said(c)).Select(c => Sheet.NameOf(c.Row, c.Column))];
         var asItWouldBe = there.Where(r => !changed.ContainsKey((r.Row, r.Column))).Concat(Result.Cells.SelectMany(c => c.Mark == CellMark.Measured
-            ? c.Readings.Select((m, i) => new SheetReading { Row = c.Row, Column = c.Column, Turn = i + 1, Text = m.Text, Si = m.Si })
+            ? c.Readings.Select((m, i) => new SheetReading { Row = c.Row, Column = c.Column, Turn = i + 1, Text = m.Text, Si = m.Si, Evidence = c.Evidence })
             : [new SheetReading { Row = c.Row, Column = c.Column, Turn = 1, Mark = c.Mark }]));
         Analysis = SheetAnalysis.Of(Sheet, asItWouldBe, (await PlaceWrites.StandardAtAsync(db, Sheet.PlaceId, Machine, ct)).Standard);
         return true;

@@ -124,7 +124,11 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes, PhotoWrit
         }
 
         var readings = await Db.Readings.AsNoTracking().Where(r => r.SheetId == sheet.Id && r.Row == row && r.Column == column && r.Mark == CellMark.Measured).ToListAsync(ct);
-        var worst = VerdictRule.Shrinks(sheet.Feature) ? readings.MinBy(r => r.Si) : readings.MaxBy(r => r.Si);
+
+        // What was measured comes before what was only said, however bad that would be.
+        var known = readings.Exists(r => !r.Evidence.IsOnlySaid()) ? readings.FindAll(r => !r.Evidence.IsOnlySaid()) : readings;
+        var worst = VerdictRule.Shrinks(sheet.Feature) ? known.MinBy(r => r.Si) : known.MaxBy(r => r.Si);
+        Evidence = worst?.Evidence ?? Evidence;
         var region = sheet.RegionAt(row, column);
         var limit = region?.LimitFor(Holds.Standard);
         What = $"{sheet.Title}, {sheet.NameOf(row, column)} (survey S{sheet.Number}): ";

@@ -123,7 +123,7 @@ public sealed class PointModel(OilTagDb db, Me me, ShedClock clock, PointWrites 
         Holds = await PlaceWrites.StandardAtAsync(db, Place.Id, Machine, ct);
         Readings = await db.PointReadings.AsNoTracking().Where(r => r.PointId == CheckPoint.Id).OrderByDescending(r => r.On).ThenByDescending(r => r.At).ThenByDescending(r => r.Minutes).ToListAsync(ct);
         Names = await db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, ct);
-        var measured = Readings.Where(r => r.Evidence is not (Evidence.Told or Evidence.Assumed)).ToList();
+        var measured = Readings.Where(r => !r.Evidence.IsOnlySaid()).ToList();
         var unit = CheckPoint.Limits.Unit;
         var (low, high) = (CheckPoint.Limits.Low?.Si, CheckPoint.Limits.High?.Si);
         if (measured.FirstOrDefault(r => r.RunId is not null)?.RunId is { } run)

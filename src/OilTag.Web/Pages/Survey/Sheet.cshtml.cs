@@ -222,7 +222,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
         var ids = Earlier.Select(s => s.Id).Append(Sheet.Id).ToList();
 
         // What the page does not show is not fetched: a sheet may have ten thousand readings.
-        var readings = (await db.Readings.Where(r => ids.Contains(r.SheetId)).Select(r => new SheetReading { SheetId = r.SheetId, Row = r.Row, Column = r.Column, Turn = r.Turn, Si = r.Si, Mark = r.Mark, ById = r.ById }).ToListAsync(ct)).ToLookup(r => r.SheetId);
+        var readings = (await db.Readings.Where(r => ids.Contains(r.SheetId)).Select(r => new SheetReading { SheetId = r.SheetId, Row = r.Row, Column = r.Column, Turn = r.Turn, Si = r.Si, Mark = r.Mark, Evidence = r.Evidence, ById = r.ById }).ToListAsync(ct)).ToLookup(r => r.SheetId);
         var readers = readings[Sheet.Id].Select(r => r.ById).Distinct().ToList();
         Readers = readers.Count == 0 ? string.Empty : string.Join(", ", await db.People.Where(p => readers.Contains(p.Id)).OrderBy(p => p.Name).Select(p => p.Name).Take(3).ToListAsync(ct));
         Analysis = SheetAnalysis.Of(Sheet, readings[Sheet.Id], For ?? Holds.Standard);
