@@ -204,8 +204,9 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.Entity<Precedence>(e =>
         {
             e.HasOne<Place>().WithMany().HasForeignKey(p => p.FirstSlotId).OnDelete(DeleteBehavior.Restrict);
-            e.HasOne<Place>().WithMany().HasForeignKey(p => p.ThenSlotId).OnDelete(DeleteBehavior.Restrict);
-            e.HasIndex(p => new { p.FirstSlotId, p.ThenSlotId }).IsUnique();
+            e.HasOne<Place>().WithMany().HasForeignKey(p => p.ThenId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(p => new { p.FirstSlotId, p.ThenId, p.Way }).IsUnique();
+            e.HasIndex(p => p.ThenId);
         });
         builder.Entity<Finding>(e =>
         {

@@ -75,7 +75,7 @@ public class Shed : IAsyncLifetime
         join m in db.Machines on t.MachineId equals m.Id
         where m.Letter == letter && t.End == null && !db.Findings.Any(f => f.TagId == t.Id) && !db.Packages.Any(k => k.TagId == t.Id)
             && db.Custodies.Any(c => c.TagId == t.Id && c.Until == null && c.Kind == Core.Strip.CustodyKind.Shelf)
-            && !db.Precedences.Any(p => p.FirstSlotId == t.SlotId || p.ThenSlotId == t.SlotId)
+            && !db.Precedences.Any(p => p.FirstSlotId == t.SlotId || p.ThenId == t.SlotId)
         orderby t.Number
         select t.Number).Skip(skip).FirstAsync());
 

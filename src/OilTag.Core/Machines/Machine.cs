@@ -168,6 +168,15 @@ public class Place
     /// <summary>Its own restoration standard where it differs from the machine's.</summary>
     public RestorationStandard? Standard { get; set; }
 
+    /// <summary>Minutes to take it off as a lead estimates; null when nobody has. The team's own times outrank it.</summary>
+    public int? OffMinutes { get; set; }
+
+    /// <summary>Hands that it takes to take it off; null when nobody has said.</summary>
+    public int? OffPeople { get; set; }
+
+    /// <summary>True when the machine stands or holds its shape by it: while it is off nothing is fuelled, lowered or moved.</summary>
+    public bool Structural { get; set; }
+
     /// <summary>Region of the side view that shows it, or an empty string.</summary>
     public string Region { get; set; } = string.Empty;
 

@@ -17,6 +17,12 @@ public enum Provenance
 
     /// <summary>Bought.</summary>
     Bought,
+
+    /// <summary>Swapped with others for something of ours.</summary>
+    Swapped,
+
+    /// <summary>Lent to us; it goes back.</summary>
+    Lent,
 }
 
 /// <summary>A physical thing.</summary>
@@ -43,6 +49,9 @@ public enum FittingKind
 {
     /// <summary>As it was found.</summary>
     AsFound,
+
+    /// <summary>In for a trial assembly; it comes out again.</summary>
+    Trial,
 
     /// <summary>Finally refitted.</summary>
     Final,
@@ -71,6 +80,12 @@ public class Fitting
 
     /// <summary>Who fitted it; null when it was found there.</summary>
     public Guid? FittedById { get; init; }
+
+    /// <summary>The trial assembly that it is in for; null otherwise.</summary>
+    public Guid? TrialId { get; init; }
+
+    /// <summary>What it still wants before it is fast: split pins, torque, supports; empty when it is fast.</summary>
+    public string Loose { get; set; } = string.Empty;
 }
 
 /// <summary>How a tag's life ended.</summary>
@@ -84,13 +99,42 @@ public enum TagEnd
 
     /// <summary>Kept as a reference.</summary>
     Kept,
+
+    /// <summary>Put on display.</summary>
+    OnDisplay,
+
+    /// <summary>Sold.</summary>
+    Sold,
+
+    /// <summary>Given to others.</summary>
+    Given,
+
+    /// <summary>Returned to whom it was borrowed from.</summary>
+    Returned,
+
+    /// <summary>Sent away as a sample.</summary>
+    Sample,
+
+    /// <summary>The tag was a mistake; its number is never given again.</summary>
+    Void,
 }
 
 /// <summary>Words for the ends of a tag.</summary>
 public static class TagEnds
 {
     /// <summary>The word on the stub.</summary>
-    public static string Word(TagEnd e) => e switch { TagEnd.Fitted => "Back on", TagEnd.Scrapped => "Scrapped", _ => "Kept" };
+    public static string Word(TagEnd e) => e switch
+    {
+        TagEnd.Fitted => "Back on",
+        TagEnd.Scrapped => "Scrapped",
+        TagEnd.Kept => "Kept as reference",
+        TagEnd.OnDisplay => "On display",
+        TagEnd.Sold => "Sold",
+        TagEnd.Given => "Given away",
+        TagEnd.Returned => "Returned",
+        TagEnd.Sample => "Sent as sample",
+        _ => "Void",
+    };
 }
 
 /// <summary>The number that stands for one removed part for its whole absence.</summary>
@@ -192,6 +236,15 @@ public class StripEntry
     /// <summary>Weight as typed, or null.</summary>
     public Measures.Measure? Weight { get; init; }
 
+    /// <summary>Spanner, puller or special tool that it took, for the next time.</summary>
+    public string Tools { get; init; } = string.Empty;
+
+    /// <summary>Minutes that it took; null when nobody timed it.</summary>
+    public int? Minutes { get; init; }
+
+    /// <summary>Hands that it took; null when nobody said.</summary>
+    public int? People { get; init; }
+
     /// <summary>Who took it off.</summary>
     public Guid ById { get; init; }
 
@@ -219,17 +272,35 @@ public class Fastener
 
     /// <summary>How many of them are bad: seized, broken or rusty.</summary>
     public int Bad { get; init; }
+
+    /// <summary>How many went in when the part went back on, old and new; null while it is off.</summary>
+    public int? BackOn { get; set; }
+
+    /// <summary>How many of those were new.</summary>
+    public int? BackOnNew { get; set; }
+
+    /// <summary>Why the counts differ; empty when they do not.</summary>
+    public string Difference { get; set; } = string.Empty;
 }
 
-/// <summary>One thing had to be off before another, so it goes on after it.</summary>
+/// <summary>
+/// One thing has to be off before another can be reached, so it goes on after it. What follows may be a slot or an assembly; then it holds for everything in
+/// it, as a panel closes over what is behind it.
+/// </summary>
 public class Precedence
 {
     /// <summary>Identity.</summary>
     public Guid Id { get; init; } = Guid.CreateVersion7();
 
-    /// <summary>The slot whose part had to be off first.</summary>
+    /// <summary>The slot whose part has to be off first.</summary>
     public Guid FirstSlotId { get; init; }
 
-    /// <summary>The slot that it freed.</summary>
-    public Guid ThenSlotId { get; init; }
+    /// <summary>The place that it frees.</summary>
+    public Guid ThenId { get; init; }
+
+    /// <summary>0 when it must be off whatever way is taken; 1, 2 … for one of several ways in. What has the same number goes together.</summary>
+    public int Way { get; init; }
+
+    /// <summary>Who said so; null when a removal did.</summary>
+    public Guid? ById { get; init; }
 }

@@ -421,7 +421,7 @@ public sealed partial class DemoSeeder
                 // A part that is back on cannot have had something off before it that is still off.
                 if (Chance(0.4) && !(row[i - 1].State == "back" && row[i].State != "back"))
                 {
-                    db.Precedences.Add(new Precedence { FirstSlotId = row[i - 1].Slot.Place.Id, ThenSlotId = row[i].Slot.Place.Id });
+                    db.Precedences.Add(new Precedence { FirstSlotId = row[i - 1].Slot.Place.Id, ThenId = row[i].Slot.Place.Id });
                 }
             }
         }

@@ -47,10 +47,10 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         }
 
         var slot = e.SlotId is { } known ? places.FirstOrDefault(p => p.Id == known) : null;
-        var edges = await (from p in db.Precedences join s in db.Places on p.FirstSlotId equals s.Id where s.MachineId == machineId select new { p.FirstSlotId, p.ThenSlotId }).ToListAsync(ct);
+        var edges = await (from p in db.Precedences join s in db.Places on p.FirstSlotId equals s.Id where s.MachineId == machineId select new { p.FirstSlotId, p.ThenId }).ToListAsync(ct);
         if (slot is not null)
         {
-            foreach (var (n, first) in firstSlots.Where(f => PrecedenceRule.ClosesCircle(f.Slot, slot.Id, edges.Select(x => (x.FirstSlotId, x.ThenSlotId)))))
+            foreach (var (n, first) in firstSlots.Where(f => PrecedenceRule.ClosesCircle(f.Slot, slot.Id, edges.Select(x => (x.FirstSlotId, x.ThenId)))))
             {
                 problems.Add(new Problem("First", $"{n} cannot be off before {slot.FullName}: it is on record that {slot.FullName} comes off before {n}."));
             }
@@ -93,9 +93,9 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             Fasteners = [.. e.Fasteners.Select(f => new Fastener { What = f.What.Trim(), Count = f.Count, Bad = f.Bad })],
         });
         db.Custodies.Add(new Custody { TagId = tag.Id, Kind = e.Custody, Where = e.Where!.Trim(), From = recorder.Now, ById = personId });
-        foreach (var (_, first) in firstSlots.Where(f => !edges.Exists(x => x.FirstSlotId == f.Slot && x.ThenSlotId == slot.Id)))
+        foreach (var (_, first) in firstSlots.Where(f => !edges.Exists(x => x.FirstSlotId == f.Slot && x.ThenId == slot.Id)))
         {
-            db.Precedences.Add(new Precedence { FirstSlotId = first, ThenSlotId = slot.Id });
+            db.Precedences.Add(new Precedence { FirstSlotId = first, ThenId = slot.Id });
         }
 
         var wanted = SingleUseRule.Of(slot.Name, e.Fasteners);
@@ -156,7 +156,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             select new { f.Number, Decided = f.OpensOn != null && f.OpensOn <= today ? null : f.Decided }).ToListAsync(ct);
         var before = await (
             from p in db.Precedences
-            join t in db.Tags on p.ThenSlotId equals t.SlotId
+            join t in db.Tags on p.ThenId equals t.SlotId
             join s in db.Places on t.SlotId equals s.Id
             where p.FirstSlotId == tag.SlotId && t.End == null
             orderby t.Number

@@ -93,11 +93,11 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Findings = [.. findings.Select(f => (f.Number, f.What, f.Decided))];
         var order = await (
             from p in db.Precedences
-            join t in db.Tags on p.FirstSlotId == found.t.SlotId ? p.ThenSlotId : p.FirstSlotId equals t.SlotId
+            join t in db.Tags on p.FirstSlotId == found.t.SlotId ? p.ThenId : p.FirstSlotId equals t.SlotId
             join s in db.Places on t.SlotId equals s.Id
-            where p.FirstSlotId == found.t.SlotId || p.ThenSlotId == found.t.SlotId
+            where p.FirstSlotId == found.t.SlotId || p.ThenId == found.t.SlotId
             orderby t.Number
-            select new { First = p.ThenSlotId == found.t.SlotId, t.Number, s.Name, s.Hand, s.Position }).ToListAsync(ct);
+            select new { First = p.ThenId == found.t.SlotId, t.Number, s.Name, s.Hand, s.Position }).ToListAsync(ct);
         OffBefore = [.. order.Where(o => o.First).Select(o => (o.Number, PlaceNames.Full(o.Name, o.Hand, o.Position)))];
         Freed = [.. order.Where(o => !o.First).Select(o => (o.Number, PlaceNames.Full(o.Name, o.Hand, o.Position)))];
         Story = await LogQuery.OfTagAsync(db, found.t.Id, ct);

@@ -1,0 +1,230 @@
+using NodaTime;
+
+namespace OilTag.Core.Strip;
+
+/// <summary>Kinds of things that must not be closed over, the worst first.</summary>
+public enum OpenKind
+{
+    /// <summary>A plug, rag, clamp, prop, lock or substitute that is in.</summary>
+    Temporary,
+
+    /// <summary>A tool that went in and did not come out.</summary>
+    Tool,
+
+    /// <summary>A part that is fitted and not fast.</summary>
+    Loose,
+
+    /// <summary>A wire, hose, rod, pipe or cable that is not joined.</summary>
+    Connection,
+
+    /// <summary>A part that belongs inside and is elsewhere.</summary>
+    Elsewhere,
+
+    /// <summary>A finding without a decision.</summary>
+    Finding,
+
+    /// <summary>A cause that is neither cured nor accepted.</summary>
+    Cause,
+
+    /// <summary>An inspection that nobody has done.</summary>
+    Inspection,
+
+    /// <summary>A package that is not closed.</summary>
+    Package,
+
+    /// <summary>Bare metal inside.</summary>
+    Bare,
+
+    /// <summary>Something that is wanted for it and not here.</summary>
+    Demand,
+}
+
+/// <summary>Something that would be closed over.</summary>
+/// <param name="Kind">Kind.</param>
+/// <param name="PlaceId">Where it is.</param>
+/// <param name="Sentence">What it is, in a sentence that names it.</param>
+/// <param name="Link">Page where it is dealt with, or an empty string.</param>
+/// <param name="Who">Who can clear it, in words; empty when anybody can.</param>
+public sealed record OpenItem(OpenKind Kind, Guid PlaceId, string Sentence, string Link, string Who = "");
+
+/// <summary>
+/// The closing-up check: everything open behind what is about to be closed. It stops the closing with reasons; an inspector may close all the same with a
+/// concession, which stays on record.
+/// </summary>
+public static class ClosingRule
+{
+    /// <summary>Least length of the reason for a concession, in characters.</summary>
+    public const int ShortestReason = 10;
+
+    /// <summary>What would be closed over, worst first, then in the order of the breakdown.</summary>
+    /// <param name="inside">Places that go out of reach.</param>
+    /// <param name="open">Everything open on the machine.</param>
+    /// <param name="map">The machine, for the order of its places.</param>
+    public static IReadOnlyList<OpenItem> Behind(IReadOnlySet<Guid> inside, IEnumerable<OpenItem> open, AccessMap map)
+    {
+        ArgumentNullException.ThrowIfNull(inside);
+        ArgumentNullException.ThrowIfNull(open);
+        ArgumentNullException.ThrowIfNull(map);
+        return [.. open.Where(o => inside.Contains(o.PlaceId)).OrderBy(o => o.Kind).ThenBy(o => map.OrderOf(o.PlaceId)).ThenBy(o => o.Sentence, StringComparer.Ordinal)];
+    }
+
+    /// <summary>Checks a concession.</summary>
+    /// <param name="open">What is open.</param>
+    /// <param name="isInspector">True when the person is an inspector.</param>
+    /// <param name="reason">Why it is closed all the same, as typed.</param>
+    /// <returns>Empty when it may be closed.</returns>
+    public static IReadOnlyList<Problem> WhyNot(IReadOnlyCollection<OpenItem> open, bool isInspector, string? reason)
+    {
+        ArgumentNullException.ThrowIfNull(open);
+        if (open.Count == 0)
+        {
+            return [];
+        }
+
+        var problems = new List<Problem>();
+        var said = TextRules.Optional(problems, "Concession", reason, 300);
+        if (said.Length == 0)
+        {
+            problems.Add(new Problem(string.Empty, open.Count == 1 ? open.First().Sentence : $"{open.Count} things would be closed over. Clear them first."));
+        }
+        else if (!isInspector)
+        {
+            problems.Add(new Problem("Concession", "Only an inspector may close over open things. Ask one to sign in."));
+        }
+        else if (said.Length < ShortestReason)
+        {
+            problems.Add(new Problem("Concession", "Say why it may be closed all the same, and until when."));
+        }
+
+        return problems;
+    }
+
+    /// <summary>How long metal has been bare, in words; asks for protection from the second day.</summary>
+    /// <param name="since">Since when.</param>
+    /// <param name="now">Now.</param>
+    public static string Bare(Instant since, Instant now)
+    {
+        var days = (int)Math.Floor((now - since).TotalDays);
+        return days < 1 ? "bare since today" : days == 1 ? "bare for a day: protect it" : $"bare for {days} days: protect it";
+    }
+}
+
+/// <summary>Something that speaks for or against moving a machine.</summary>
+/// <param name="Against">True when it speaks against.</param>
+/// <param name="Sentence">What, in a sentence.</param>
+public sealed record MoveReason(bool Against, string Sentence);
+
+/// <summary>What the rule about moving knows of one thing that a machine must do.</summary>
+/// <param name="Kind">What.</param>
+/// <param name="Works">True or false as somebody said; null when nobody has.</param>
+/// <param name="Note">How they know.</param>
+/// <param name="Who">Who said so.</param>
+/// <param name="On">When.</param>
+/// <param name="OffIn">Parts that are off or loose in the assembly that does it, by name.</param>
+public sealed record MotionFacts(MotionKind Kind, bool? Works, string Note, string Who, LocalDate? On, IReadOnlyList<string> OffIn);
+
+/// <summary>
+/// May it be moved, run, fuelled or lowered? Gives reasons; it never says that a thing is safe. Source: common practice; local rules and whoever is in charge
+/// of the move outrank it.
+/// </summary>
+public static class MoveRule
+{
+    /// <summary>What ends each answer.</summary>
+    public const string Caution = "Oil Tag lists what is on record; it cannot see the machine. Walk round it, and let the person in charge of the move decide under the rules of your site.";
+
+    /// <summary>The name of an act.</summary>
+    public static string Word(Acts a) => a switch { Acts.Run => "run", Acts.Move => "move", Acts.Fuel => "fuel or fill", _ => "lower, or move its supports" };
+
+    /// <summary>Words for what a machine must do.</summary>
+    public static string Word(MotionKind k) => k switch { MotionKind.Rolls => "It rolls", MotionKind.Steers => "It steers", MotionKind.Brakes => "It brakes", MotionKind.Towed => "It can be towed", _ => "It can be lifted" };
+
+    /// <summary>What a thing that is in for a time forbids.</summary>
+    public static Acts Forbids(TemporaryKind k) => k switch
+    {
+        TemporaryKind.Prop => Acts.Move | Acts.Lower,
+        TemporaryKind.Lock => Acts.Move | Acts.Run,
+        TemporaryKind.Clamp => Acts.Move | Acts.Run,
+        _ => Acts.Run,
+    };
+
+    /// <summary>The reasons for and against an act, those against first.</summary>
+    /// <param name="act">One act.</param>
+    /// <param name="motions">What it must do to be moved; used for moving and lowering only.</param>
+    /// <param name="systems">Systems.</param>
+    /// <param name="temporary">Things that are in for a time.</param>
+    /// <param name="loose">Parts that are fitted and not fast, with what they want.</param>
+    /// <param name="structureOff">Structural parts that are off, by name.</param>
+    public static IReadOnlyList<MoveReason> Of(Acts act, IReadOnlyList<MotionFacts> motions, IReadOnlyList<MachineSystem> systems, IReadOnlyList<(TemporaryKind Kind, string What, string Place)> temporary, IReadOnlyList<(string Name, string Wants)> loose, IReadOnlyList<string> structureOff)
+    {
+        ArgumentNullException.ThrowIfNull(motions);
+        ArgumentNullException.ThrowIfNull(systems);
+        ArgumentNullException.ThrowIfNull(temporary);
+        ArgumentNullException.ThrowIfNull(loose);
+        ArgumentNullException.ThrowIfNull(structureOff);
+        var reasons = new List<MoveReason>();
+        void Against(string s) => reasons.Add(new MoveReason(true, s));
+        if (act != Acts.Run)
+        {
+            foreach (var name in structureOff)
+            {
+                Against($"{name} is out, and the machine holds its shape by it: no fuelling, no lowering, supports stay.");
+            }
+        }
+
+        foreach (var s in systems.Where(s => (s.Forbids & act) != 0 && s.State != SystemState.Full))
+        {
+            Against($"{s.Name} is {Words(s.State)}{(s.Amount.Length > 0 ? $" ({s.Amount})" : string.Empty)}: do not {Word(act)}.");
+        }
+
+        foreach (var (_, what, place) in temporary.Where(t => (Forbids(t.Kind) & act) != 0))
+        {
+            Against($"{what} is in {place}.");
+        }
+
+        if (act is Acts.Move or Acts.Run)
+        {
+            foreach (var (name, wants) in loose)
+            {
+                Against($"{name} is fitted but loose: {wants.TrimEnd('.')}.");
+            }
+        }
+
+        if (act == Acts.Move)
+        {
+            foreach (var m in motions)
+            {
+                Moves(m, reasons);
+            }
+        }
+
+        return [.. reasons.OrderBy(r => !r.Against)];
+    }
+
+    private static void Moves(MotionFacts m, List<MoveReason> reasons)
+    {
+        var needed = m.Kind != MotionKind.Lifted;
+        var words = Word(m.Kind);
+        if (m.Works is null)
+        {
+            reasons.Add(new MoveReason(needed, $"{words}: nobody has said."));
+            return;
+        }
+
+        var said = $"{words}: {(m.Works.Value ? "yes" : "no")}, says {m.Who}{(m.Note.Length > 0 ? $": {m.Note.TrimEnd('.')}" : string.Empty)}.";
+        reasons.Add(new MoveReason(needed && !m.Works.Value, said));
+        if (m.Works.Value && m.OffIn.Count > 0)
+        {
+            reasons.Add(new MoveReason(needed, $"{words}, was said, but {string.Join(", ", m.OffIn.Take(4))}{(m.OffIn.Count > 4 ? $" and {m.OffIn.Count - 4} more" : string.Empty)} {(m.OffIn.Count == 1 ? "is" : "are")} off or loose there."));
+        }
+    }
+
+    /// <summary>The word for a state of a system.</summary>
+    public static string Words(SystemState s) => s switch
+    {
+        SystemState.Full => "full",
+        SystemState.Part => "part full",
+        SystemState.Drained => "drained",
+        SystemState.Isolated => "isolated",
+        _ => "in an unknown state",
+    };
+}
