@@ -176,7 +176,9 @@ public static class CheckRule
     public static (Verdict Verdict, double? Used) Band(double value, double? nominal, double? low, double? high)
     {
         const double Slack = 1e-9;
-        bool Past(double? limit, int sign) => limit is { } l && sign * (value - l) >= -Slack * Math.Abs(l);
+
+        // Dust of the arithmetic is measured by the limit, or by the way to it where the limit is nought.
+        bool Past(double? limit, int sign) => limit is { } l && sign * (value - l) >= -Slack * Math.Max(Math.Abs(l), nominal is { } from ? Math.Abs(l - from) : 0);
         var beyond = Past(low, -1) || Past(high, 1);
         if (nominal is not { } n)
         {
