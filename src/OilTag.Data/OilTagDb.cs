@@ -50,6 +50,24 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<Precedence> Precedences => Set<Precedence>();
 
+    public DbSet<Connection> Connections => Set<Connection>();
+
+    public DbSet<TemporaryItem> TemporaryItems => Set<TemporaryItem>();
+
+    public DbSet<Surface> Surfaces => Set<Surface>();
+
+    public DbSet<MachineSystem> Systems => Set<MachineSystem>();
+
+    public DbSet<Motion> Motions => Set<Motion>();
+
+    public DbSet<Closing> Closings => Set<Closing>();
+
+    public DbSet<TrialAssembly> Trials => Set<TrialAssembly>();
+
+    public DbSet<StorePlace> StorePlaces => Set<StorePlace>();
+
+    public DbSet<StockTake> StockTakes => Set<StockTake>();
+
     public DbSet<Finding> Findings => Set<Finding>();
 
     public DbSet<Decision> Decisions => Set<Decision>();
@@ -132,7 +150,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(StoreKind), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -150,6 +168,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.HasSequence<int>("point_no");
         builder.HasSequence<int>("question_no");
         builder.HasSequence<int>("diagnosis_no");
+        builder.HasSequence<int>("store_no");
         var text = new StringTypeMapping("text", DbType.String);
         builder.HasDbFunction(typeof(OilTagDb).GetMethod(nameof(Beginning))!).HasTranslation(a => new SqlFunctionExpression(
             "left", [new SqlUnaryExpression(ExpressionType.Convert, a[0], typeof(string), text), a[1]], nullable: true, argumentsPropagateNullability: [true, false], typeof(string), text));
@@ -172,6 +191,9 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.HasOne<Part>().WithMany().HasForeignKey(f => f.PartId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Place>().WithMany().HasForeignKey(f => f.SlotId).OnDelete(DeleteBehavior.Restrict);
+
+            e.HasOne<TrialAssembly>().WithMany().HasForeignKey(f => f.TrialId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(f => f.SlotId, "ix_fittings_loose").HasFilter("until is null and loose <> ''").HasDatabaseName("ix_fittings_loose");
 
             // One part in a slot at a time.
             e.HasIndex(f => f.SlotId).IsUnique().HasFilter("until is null").HasDatabaseName("ix_fittings_slot_now");
@@ -207,6 +229,71 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Place>().WithMany().HasForeignKey(p => p.ThenId).OnDelete(DeleteBehavior.Restrict);
             e.HasIndex(p => new { p.FirstSlotId, p.ThenId, p.Way }).IsUnique();
             e.HasIndex(p => p.ThenId);
+        });
+        builder.Entity<Connection>(e =>
+        {
+            e.HasOne<Tag>().WithMany().HasForeignKey(c => c.TagId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(c => c.SlotId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(c => c.What).HasMaxLength(160);
+        });
+        builder.Entity<TemporaryItem>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(t => t.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(t => t.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(t => t.What).HasMaxLength(80);
+        });
+        builder.Entity<Surface>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(s => s.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(s => s.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(s => s.PlaceId).IsUnique().HasFilter("until is null").HasDatabaseName("ix_surfaces_place_now");
+            e.Property(s => s.With).HasMaxLength(80).HasColumnName("coated_with");
+        });
+        builder.Entity<MachineSystem>(e =>
+        {
+            e.ToTable("systems");
+            e.HasOne<Machine>().WithMany().HasForeignKey(s => s.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(s => new { s.MachineId, s.Name }).IsUnique();
+            e.Property(s => s.Name).HasMaxLength(60);
+            e.Property(s => s.Version).IsRowVersion();
+        });
+        builder.Entity<Motion>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(m => m.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(m => m.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(m => new { m.MachineId, m.Kind }).IsUnique();
+        });
+        builder.Entity<Closing>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(c => c.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(c => c.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(c => c.With).HasColumnName("closed_with");
+            InJson(e.Property(c => c.Over)).HasColumnName("closed_over");
+        });
+        builder.Entity<TrialAssembly>(e =>
+        {
+            e.ToTable("trials");
+            e.HasOne<Machine>().WithMany().HasForeignKey(t => t.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(t => t.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(t => new { t.MachineId, t.Number }).IsUnique();
+            InJson(e.Property(t => t.Checks));
+            InJson(e.Property(t => t.NotProven));
+            e.Property(t => t.Version).IsRowVersion();
+        });
+        builder.Entity<StorePlace>(e =>
+        {
+            e.Property(p => p.Number).HasDefaultValueSql("nextval('store_no')");
+            e.HasIndex(p => p.Number).IsUnique();
+            e.HasOne<StorePlace>().WithMany().HasForeignKey(p => p.StandsAtId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(p => p.Name).HasMaxLength(80);
+        });
+        builder.Entity<StockTake>(e =>
+        {
+            e.HasOne<StorePlace>().WithMany().HasForeignKey(t => t.StorePlaceId).OnDelete(DeleteBehavior.Restrict);
+            InJson(e.Property(t => t.Seen));
+            InJson(e.Property(t => t.Missing));
+            InJson(e.Property(t => t.Misplaced));
+            InJson(e.Property(t => t.Unknown));
         });
         builder.Entity<Finding>(e =>
         {

@@ -4,7 +4,7 @@ using OilTag.Data;
 
 namespace OilTag.Web.Tests;
 
-/// <summary>Every write of the survey, one by one: who may, twice is once, and words are never markup.</summary>
+/// <summary>Every write of survey and strip, one by one: who may, twice is once, and words are never markup.</summary>
 public sealed class EveryWriteTests(Shed shed) : IClassFixture<Shed>
 {
     private const string Hostile = "<script>alert(1)</script><img src=x>";
@@ -43,6 +43,21 @@ public sealed class EveryWriteTests(Shed shed) : IClassFixture<Shed>
         { "/survey/templates/new", true },
         { "/survey/together", true },
         { "/survey/together?handler=Compare", true },
+        { "/t/100?handler=Move", false },
+        { "/t/100?handler=Join", false },
+        { "/t/100?handler=Out", false },
+        { "/t/100?handler=End", true },
+        { "/machines/M/standing?handler=PutIn", false },
+        { "/machines/M/standing?handler=TakeOut", false },
+        { "/machines/M/standing?handler=System", false },
+        { "/machines/M/standing?handler=Motion", false },
+        { "/machines/G/trials", true },
+        { "/machines/G/trials/1?handler=Check", false },
+        { "/machines/G/trials/1?handler=End", true },
+        { "/strip/where", false },
+        { "/at/1?handler=Bring", false },
+        { "/at/1?handler=Box", false },
+        { "/at/1?handler=Walk", false },
     };
 
     [Theory]

@@ -23,13 +23,16 @@ public sealed partial class PagesTests(Shed shed) : IClassFixture<Shed>
         var card = await shed.AskAsync(db => db.RouteCards.MaxAsync(c => c.Number));
         var remade = await shed.AskAsync(db => (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id join t in db.Tags on k.TagId equals t.Id select t.Number).FirstAsync());
         var place = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Boiler").Select(p => p.Id).FirstAsync());
+        var keel = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Keel").Select(p => p.Id).FirstAsync());
+        var cover = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Dome cover").Select(p => p.Id).FirstAsync());
         var milestone = await shed.AskAsync(db => db.Milestones.Select(m => m.Id).FirstAsync());
         var chine = await shed.AskAsync(db => db.Options.Join(db.Findings, o => o.FindingId, f => f.Id, (o, f) => f.Number).MaxAsync());
         var option = await shed.AskAsync(db => db.Options.Where(o => db.Findings.Any(f => f.Id == o.FindingId && f.Number == chine)).Select(o => o.Id).FirstAsync());
         var template = await shed.AskAsync(db => db.Templates.Select(t => t.Id).FirstAsync());
         return
         [
-            "/", "/machines/M", "/machines/G", "/machines/L", "/machines/B", $"/places/{place}", "/strip", "/strip?m=G", "/strip?s=back", "/strip/take-off", "/strip/take-off?m=M", $"/t/{tag}", $"/t/{back}", $"/t/{tag}/refit", $"/t/{remade}/refit",
+            "/", "/machines/M", "/machines/G", "/machines/L", "/machines/B", $"/places/{place}", "/strip", "/strip?m=G", "/strip?s=back", "/strip/take-off", "/strip/take-off?m=M", $"/t/{tag}", $"/t/{back}", $"/t/{tag}/refit", $"/t/{remade}/refit", $"/t/{tag}/refit?Kind=Trial", $"/strip/take-off?m=M&after={tag}&with={tag}",
+            $"/places/{keel}/reach", $"/places/{cover}/reach", $"/places/{place}/close", $"/places/{cover}/close", "/machines/M/sequence", "/machines/B/sequence", "/machines/M/standing", "/machines/G/standing", "/machines/M/trials", "/machines/G/trials", "/machines/G/trials/1", "/strip/where", "/at/1", "/at/19",
             "/survey", "/survey?m=M&sheet=2", "/survey?by=Wear&wear=Past", "/survey?by=Place&q=worn", $"/survey/new?tag={tag}", $"/survey/new?place={place}", $"/f/{finding}", $"/f/{finding}/edit", $"/f/{chine}", $"/f/{chine}/options", $"/f/{chine}/options?change={option}", "/machines/M/policy", "/survey/donor?m=M", "/survey/donor?m=L&Price=2500&Parts=gearbox+900+90", "/survey/sheets", $"/survey/plan?place={place}", "/s/3", "/s/4?for=Demonstrate&line=2", "/s/5?patterns=true", "/s/5/regions", "/s/5/regions?change=1", "/s/6/matrix", "/s/6/matrix?fill=true", "/s/6/matrix/3-6", "/s/6/checks", $"/survey/matrix?place={place}", $"/survey/point?place={place}", "/c/1", "/c/2", "/survey/templates", "/survey/templates/new", $"/survey/templates/{template}", "/survey/new", "/survey/new?where=plate", "/survey/parts?m=G", "/survey/estimate?m=M", "/survey/complete?m=G", "/survey/complete?m=B", "/survey/looks", "/survey/questions", $"/f/{chine}/follow", "/survey/together?f=1&f=2", "/survey/bring", "/survey/diagnoses", "/d/1", $"/survey/diagnosis?place={place}", "/work", "/work?closed=true", $"/w/{package}", "/make", $"/r/{card}",
             "/plan", $"/plan/{milestone}", "/today", "/log", "/log?m=B", "/me", "/all", "/keys", "/jump?q=door",
         ];

@@ -3,7 +3,7 @@ using OilTag.Core.Strip;
 
 namespace OilTag.Core.Machines;
 
-/// <summary>The eight states of a part; an assembly takes the one that most hinders it. Ordered so that the smallest hinders most.</summary>
+/// <summary>The ten states of a part; an assembly takes the one that most hinders it. Ordered so that the smallest hinders most.</summary>
 public enum PartState
 {
     /// <summary>Cannot go on; always says on what.</summary>
@@ -23,6 +23,12 @@ public enum PartState
 
     /// <summary>Done; waits its turn to go back.</summary>
     Ready,
+
+    /// <summary>In for a trial; comes out again.</summary>
+    Trial,
+
+    /// <summary>On for good, but not fast yet.</summary>
+    Loose,
 
     /// <summary>On the machine as found; not begun.</summary>
     Fitted,
@@ -81,6 +87,12 @@ public sealed record TagFacts
 
     /// <summary>When it came off.</summary>
     public Instant OpenedAt { get; init; }
+
+    /// <summary>On what terms it is in a slot, for a trial or loose; null while it is off.</summary>
+    public FittingKind? In { get; init; }
+
+    /// <summary>What it still wants before it is fast; empty when it is fast or off.</summary>
+    public string Loose { get; init; } = string.Empty;
 }
 
 /// <summary>A state with the words that must come with it.</summary>
@@ -101,6 +113,8 @@ public static class PartStates
         PartState.OnBench => "On bench",
         PartState.Off => "Off",
         PartState.Ready => "Ready",
+        PartState.Trial => "At trial",
+        PartState.Loose => "On, loose",
         PartState.BackOn => "Back on",
         _ => "Fitted",
     };
@@ -120,6 +134,11 @@ public static class PartStates
         if (t.End is not null)
         {
             return new StateWords(PartState.Off, TagEnds.Word(t.End.Value), string.Empty);
+        }
+
+        if (t.In is { } kind)
+        {
+            return kind == FittingKind.Trial ? Say(PartState.Trial, "comes out again") : Say(PartState.Loose, t.Loose);
         }
 
         if (t.WaitingOn.Length > 0)

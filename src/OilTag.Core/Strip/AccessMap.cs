@@ -12,6 +12,7 @@ public sealed class AccessMap
     private readonly Dictionary<Guid, int> order;
     private readonly Dictionary<Guid, Gate> gates;
     private readonly Dictionary<Guid, IReadOnlyList<Gate>> gatesAt = [];
+    private readonly List<Precedence> conditions;
 
     /// <summary>Builds the map.</summary>
     /// <param name="places">Places of one machine in the order of its breakdown.</param>
@@ -28,7 +29,8 @@ public sealed class AccessMap
             order[p.Id] = order.Count;
         }
 
-        gates = conditions
+        this.conditions = [.. conditions];
+        gates = this.conditions
             .Where(c => this.places.ContainsKey(c.FirstSlotId) && this.places.ContainsKey(c.ThenId) && c.FirstSlotId != c.ThenId)
             .GroupBy(c => c.ThenId)
             .ToDictionary(g => g.Key, g => new Gate(
@@ -44,6 +46,9 @@ public sealed class AccessMap
     /// <param name="Ways">Ways in, each a set of slots that must be off together; one of them must be open. Empty when there is no choice.</param>
     /// <param name="Closing">All slots of these conditions; they are not behind themselves.</param>
     public sealed record Gate(Guid PlaceId, IReadOnlyList<Guid> Always, IReadOnlyList<IReadOnlyList<Guid>> Ways, IReadOnlySet<Guid> Closing);
+
+    /// <summary>The same machine with more conditions.</summary>
+    public AccessMap With(IEnumerable<Precedence> more) => new(places.Values.OrderBy(p => order[p.Id]), conditions.Concat(more));
 
     /// <summary>All places.</summary>
     public IReadOnlyCollection<PlaceNode> Places => places.Values;

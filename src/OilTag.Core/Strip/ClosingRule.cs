@@ -1,10 +1,14 @@
 using NodaTime;
+using OilTag.Core.Machines;
 
 namespace OilTag.Core.Strip;
 
 /// <summary>Kinds of things that must not be closed over, the worst first.</summary>
 public enum OpenKind
 {
+    /// <summary>A part that would go into the wrong side or position.</summary>
+    WrongPlace,
+
     /// <summary>A plug, rag, clamp, prop, lock or substitute that is in.</summary>
     Temporary,
 
@@ -112,7 +116,8 @@ public static class ClosingRule
 /// <summary>Something that speaks for or against moving a machine.</summary>
 /// <param name="Against">True when it speaks against.</param>
 /// <param name="Sentence">What, in a sentence.</param>
-public sealed record MoveReason(bool Against, string Sentence);
+/// <param name="Known">False when nobody has said.</param>
+public sealed record MoveReason(bool Against, string Sentence, bool Known = true);
 
 /// <summary>What the rule about moving knows of one thing that a machine must do.</summary>
 /// <param name="Kind">What.</param>
@@ -137,6 +142,9 @@ public static class MoveRule
 
     /// <summary>Words for what a machine must do.</summary>
     public static string Word(MotionKind k) => k switch { MotionKind.Rolls => "It rolls", MotionKind.Steers => "It steers", MotionKind.Brakes => "It brakes", MotionKind.Towed => "It can be towed", _ => "It can be lifted" };
+
+    /// <summary>True when a machine of a kind has to do it: what runs on rails does not steer.</summary>
+    public static bool Applies(MotionKind k, MachineKind machine) => k != MotionKind.Steers || machine is not (MachineKind.SteamLocomotive or MachineKind.Carriage);
 
     /// <summary>What a thing that is in for a time forbids.</summary>
     public static Acts Forbids(TemporaryKind k) => k switch
@@ -171,14 +179,14 @@ public static class MoveRule
             }
         }
 
-        foreach (var s in systems.Where(s => (s.Forbids & act) != 0 && s.State != SystemState.Full))
+        foreach (var s in systems.Where(s => s.Forbids.HasFlag(act) && s.State != SystemState.Full))
         {
-            Against($"{s.Name} is {Words(s.State)}{(s.Amount.Length > 0 ? $" ({s.Amount})" : string.Empty)}: do not {Word(act)}.");
+            Against($"{s.Name}: {Words(s.State)}{(s.Amount.Length > 0 ? $" ({s.Amount})" : string.Empty)}. Do not {Word(act)}.");
         }
 
-        foreach (var (_, what, place) in temporary.Where(t => (Forbids(t.Kind) & act) != 0))
+        foreach (var (_, what, place) in temporary.Where(t => Forbids(t.Kind).HasFlag(act)))
         {
-            Against($"{what} is in {place}.");
+            Against($"In {place}: {what}.");
         }
 
         if (act is Acts.Move or Acts.Run)
@@ -206,7 +214,7 @@ public static class MoveRule
         var words = Word(m.Kind);
         if (m.Works is null)
         {
-            reasons.Add(new MoveReason(needed, $"{words}: nobody has said."));
+            reasons.Add(new MoveReason(needed, $"{words}: nobody has said.", false));
             return;
         }
 

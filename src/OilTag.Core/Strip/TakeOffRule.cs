@@ -44,7 +44,22 @@ public sealed record TakeOffEntry
 
     /// <summary>Fasteners.</summary>
     public IReadOnlyList<FastenerEntry> Fasteners { get; init; } = [];
+
+    /// <summary>What was undone: kind and words of each.</summary>
+    public IReadOnlyList<ConnectionEntry> Connections { get; init; } = [];
+
+    /// <summary>Spanner or special tool that it took.</summary>
+    public string? Tools { get; init; }
+
+    /// <summary>Minutes that it took; null when nobody timed it.</summary>
+    public int? Minutes { get; init; }
+
+    /// <summary>Hands that it took; null when nobody said.</summary>
+    public int? People { get; init; }
 }
+
+/// <summary>One line of connections as typed.</summary>
+public sealed record ConnectionEntry(ConnectionKind Kind, string What);
 
 /// <summary>What the rule must know of the machine.</summary>
 /// <param name="Tree">Its breakdown.</param>
@@ -96,6 +111,7 @@ public static class TakeOffRule
         TextRules.Optional(problems, "Marks", e.Marks, 300);
         TextRules.Need(problems, "Where", e.Where, e.Custody == CustodyKind.Away ? "Say which shop has it." : "Say where it was put, such as rack C2.", 80);
         CheckFasteners(e, problems);
+        CheckMore(e, problems);
         Measure? weight = null;
         if (!string.IsNullOrWhiteSpace(e.Weight))
         {
@@ -108,6 +124,30 @@ public static class TakeOffRule
         }
 
         return new TakeOffCheck(weight, problems);
+    }
+
+    private static void CheckMore(TakeOffEntry e, List<Problem> problems)
+    {
+        TextRules.Optional(problems, "Tools", e.Tools, 200);
+        if (e.Minutes is < 1 or > 6000)
+        {
+            problems.Add(new Problem("Minutes", "Give the time in minutes, from 1 to 6000, or leave it empty."));
+        }
+
+        if (e.People is < 1 or > 20)
+        {
+            problems.Add(new Problem("People", "Count the people, from 1 to 20, or leave it empty."));
+        }
+
+        if (e.Connections.Count > 30)
+        {
+            problems.Add(new Problem("Connections", "Thirty connections fit on one tag."));
+        }
+
+        for (var i = 0; i < e.Connections.Count; i++)
+        {
+            TextRules.Need(problems, $"Connections[{i}]", e.Connections[i].What, "Say which one: its label or colour, where it goes, its route.", 160);
+        }
     }
 
     private static void CheckFasteners(TakeOffEntry e, List<Problem> problems)

@@ -105,6 +105,7 @@ public sealed partial class DemoSeeder
         seeder.Matrices();
         seeder.Options();
         seeder.Condition();
+        seeder.Strip();
         await db.SaveChangesAsync(ct);
 
         // The log is in order of time, as if it had been kept from the first day.
@@ -119,6 +120,7 @@ public sealed partial class DemoSeeder
             select setval('sheet_no', (select max(number) from survey_matrices));
             select setval('question_no', (select max(number) from questions));
             select setval('diagnosis_no', (select max(number) from diagnoses));
+            select setval('store_no', (select max(number) from store_places));
             select setval('point_no', (select max(number) from check_points));
             """, ct);
         await transaction.CommitAsync(ct);

@@ -154,6 +154,8 @@ public static class WorkshopQuery
             from u in us.DefaultIfEmpty()
             join d in done on t.Id equals d into ds
             from d in ds.DefaultIfEmpty()
+            join f in db.Fittings.Where(f => f.Until == null && (f.Kind == FittingKind.Trial || f.Loose != "")) on t.PartId equals f.PartId into fs
+            from f in fs.DefaultIfEmpty()
             select new
             {
                 t.Id,
@@ -172,6 +174,8 @@ public static class WorkshopQuery
                 Who = (string?)p.Name,
                 Undecided = (int?)u.Count ?? 0,
                 Done = d != null,
+                In = (FittingKind?)f.Kind,
+                Loose = (string?)f.Loose,
             }).ToListAsync(ct);
         var byTag = packages.Where(p => p.TagId is not null && !p.Closed).ToLookup(p => p.TagId!.Value);
         return [.. rows.Select(r => new TagFacts
@@ -192,6 +196,8 @@ public static class WorkshopQuery
             WorkDone = r.Done,
             WaitingOn = byTag[r.Id].FirstOrDefault(p => p.WaitingOn.Length > 0)?.WaitingOn ?? string.Empty,
             OpenedAt = r.OpenedAt,
+            In = r.End == null ? r.In : null,
+            Loose = r.Loose ?? string.Empty,
         })];
     }
 

@@ -37,6 +37,8 @@ namespace OilTag.Data.Migrations
 
             modelBuilder.HasSequence<int>("sheet_no");
 
+            modelBuilder.HasSequence<int>("store_no");
+
             modelBuilder.HasSequence<int>("tag_no");
 
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
@@ -445,6 +447,14 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("character varying(80)")
                         .HasColumnName("name");
 
+                    b.Property<int?>("OffMinutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("off_minutes");
+
+                    b.Property<int?>("OffPeople")
+                        .HasColumnType("integer")
+                        .HasColumnName("off_people");
+
                     b.Property<int>("Order")
                         .HasColumnType("integer")
                         .HasColumnName("order");
@@ -466,6 +476,10 @@ namespace OilTag.Data.Migrations
                         .HasMaxLength(20)
                         .HasColumnType("character varying(20)")
                         .HasColumnName("standard");
+
+                    b.Property<bool>("Structural")
+                        .HasColumnType("boolean")
+                        .HasColumnName("structural");
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
@@ -770,6 +784,110 @@ namespace OilTag.Data.Migrations
                     b.ToTable("demands", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Strip.Closing", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("AllowedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("allowed_by_id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Concession")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("concession");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Instant?>("OpenedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("opened_at");
+
+                    b.Property<string>("Over")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("closed_over");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("With")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("closed_with");
+
+                    b.HasKey("Id")
+                        .HasName("pk_closings");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_closings_machine_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_closings_place_id");
+
+                    b.ToTable("closings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.Connection", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant?>("JoinedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("joined_at");
+
+                    b.Property<Guid?>("JoinedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("joined_by_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("SlotId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("slot_id");
+
+                    b.Property<Guid>("TagId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("tag_id");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(160)
+                        .HasColumnType("character varying(160)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_connections");
+
+                    b.HasIndex("SlotId")
+                        .HasDatabaseName("ix_connections_slot_id");
+
+                    b.HasIndex("TagId")
+                        .HasDatabaseName("ix_connections_tag_id");
+
+                    b.ToTable("connections", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.Custody", b =>
                 {
                     b.Property<Guid>("Id")
@@ -824,6 +942,14 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<int?>("BackOn")
+                        .HasColumnType("integer")
+                        .HasColumnName("back_on");
+
+                    b.Property<int?>("BackOnNew")
+                        .HasColumnType("integer")
+                        .HasColumnName("back_on_new");
+
                     b.Property<int>("Bad")
                         .HasColumnType("integer")
                         .HasColumnName("bad");
@@ -831,6 +957,11 @@ namespace OilTag.Data.Migrations
                     b.Property<int>("Count")
                         .HasColumnType("integer")
                         .HasColumnName("count");
+
+                    b.Property<string>("Difference")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("difference");
 
                     b.Property<Guid>("StripEntryId")
                         .HasColumnType("uuid")
@@ -870,6 +1001,11 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("character varying(20)")
                         .HasColumnName("kind");
 
+                    b.Property<string>("Loose")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("loose");
+
                     b.Property<Guid>("PartId")
                         .HasColumnType("uuid")
                         .HasColumnName("part_id");
@@ -877,6 +1013,10 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid>("SlotId")
                         .HasColumnType("uuid")
                         .HasColumnName("slot_id");
+
+                    b.Property<Guid?>("TrialId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("trial_id");
 
                     b.Property<Instant?>("Until")
                         .HasColumnType("timestamp with time zone")
@@ -893,7 +1033,119 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_fittings_slot_now")
                         .HasFilter("until is null");
 
+                    b.HasIndex("TrialId")
+                        .HasDatabaseName("ix_fittings_trial_id");
+
+                    b.HasIndex(new[] { "SlotId" }, "ix_fittings_loose")
+                        .HasDatabaseName("ix_fittings_loose")
+                        .HasFilter("until is null and loose <> ''");
+
                     b.ToTable("fittings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.MachineSystem", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Amount")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("amount");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("Forbids")
+                        .HasColumnType("integer")
+                        .HasColumnName("forbids");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("state");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_systems");
+
+                    b.HasIndex("MachineId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_systems_machine_id_name");
+
+                    b.ToTable("systems", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.Motion", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<Guid?>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<bool>("Works")
+                        .HasColumnType("boolean")
+                        .HasColumnName("works");
+
+                    b.HasKey("Id")
+                        .HasName("pk_motions");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_motions_place_id");
+
+                    b.HasIndex("MachineId", "Kind")
+                        .IsUnique()
+                        .HasDatabaseName("ix_motions_machine_id_kind");
+
+                    b.ToTable("motions", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.Part", b =>
@@ -938,25 +1190,121 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<Guid?>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
                     b.Property<Guid>("FirstSlotId")
                         .HasColumnType("uuid")
                         .HasColumnName("first_slot_id");
 
-                    b.Property<Guid>("ThenSlotId")
+                    b.Property<Guid>("ThenId")
                         .HasColumnType("uuid")
-                        .HasColumnName("then_slot_id");
+                        .HasColumnName("then_id");
+
+                    b.Property<int>("Way")
+                        .HasColumnType("integer")
+                        .HasColumnName("way");
 
                     b.HasKey("Id")
                         .HasName("pk_precedences");
 
-                    b.HasIndex("ThenSlotId")
-                        .HasDatabaseName("ix_precedences_then_slot_id");
+                    b.HasIndex("ThenId")
+                        .HasDatabaseName("ix_precedences_then_id");
 
-                    b.HasIndex("FirstSlotId", "ThenSlotId")
+                    b.HasIndex("FirstSlotId", "ThenId", "Way")
                         .IsUnique()
-                        .HasDatabaseName("ix_precedences_first_slot_id_then_slot_id");
+                        .HasDatabaseName("ix_precedences_first_slot_id_then_id_way");
 
                     b.ToTable("precedences", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.StockTake", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Misplaced")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("misplaced");
+
+                    b.Property<string>("Missing")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("missing");
+
+                    b.Property<string>("Seen")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("seen");
+
+                    b.Property<Guid>("StorePlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("store_place_id");
+
+                    b.Property<string>("Unknown")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("unknown");
+
+                    b.HasKey("Id")
+                        .HasName("pk_stock_takes");
+
+                    b.HasIndex("StorePlaceId")
+                        .HasDatabaseName("ix_stock_takes_store_place_id");
+
+                    b.ToTable("stock_takes", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.StorePlace", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('store_no')");
+
+                    b.Property<Guid?>("StandsAtId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("stands_at_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_store_places");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_store_places_number");
+
+                    b.HasIndex("StandsAtId")
+                        .HasDatabaseName("ix_store_places_stands_at_id");
+
+                    b.ToTable("store_places", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.StripEntry", b =>
@@ -978,6 +1326,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("marks");
 
+                    b.Property<int?>("Minutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("minutes");
+
                     b.Property<int>("Order")
                         .HasColumnType("integer")
                         .HasColumnName("strip_order");
@@ -986,6 +1338,10 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("orientation");
+
+                    b.Property<int?>("People")
+                        .HasColumnType("integer")
+                        .HasColumnName("people");
 
                     b.Property<string>("Reason")
                         .IsRequired()
@@ -996,6 +1352,11 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("tag_id");
 
+                    b.Property<string>("Tools")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("tools");
+
                     b.HasKey("Id")
                         .HasName("pk_strip_entries");
 
@@ -1004,6 +1365,58 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_strip_entries_tag_id");
 
                     b.ToTable("strip_entries", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.Surface", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("state");
+
+                    b.Property<Instant?>("Until")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("until");
+
+                    b.Property<string>("With")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("coated_with");
+
+                    b.HasKey("Id")
+                        .HasName("pk_surfaces");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_surfaces_machine_id");
+
+                    b.HasIndex("PlaceId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_surfaces_place_now")
+                        .HasFilter("until is null");
+
+                    b.ToTable("surfaces", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.Tag", b =>
@@ -1068,6 +1481,119 @@ namespace OilTag.Data.Migrations
                         .HasFilter("\"end\" is null");
 
                     b.ToTable("tags", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.TemporaryItem", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("InAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("in_at");
+
+                    b.Property<Guid>("InById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("in_by_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Instant?>("OutAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("out_at");
+
+                    b.Property<Guid?>("OutById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("out_by_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_temporary_items");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_temporary_items_machine_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_temporary_items_place_id");
+
+                    b.ToTable("temporary_items", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.TrialAssembly", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Checks")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("checks");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("NotProven")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("not_proven");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<Instant>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_trials");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_trials_place_id");
+
+                    b.HasIndex("MachineId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_trials_machine_id_number");
+
+                    b.ToTable("trials", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.BookLine", b =>
@@ -2917,6 +3443,40 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_demands_tags_tag_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Strip.Closing", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_closings_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_closings_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.Connection", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("SlotId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_connections_places_slot_id");
+
+                    b.HasOne("OilTag.Core.Strip.Tag", null)
+                        .WithMany()
+                        .HasForeignKey("TagId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_connections_tags_tag_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.Custody", b =>
                 {
                     b.HasOne("OilTag.Core.Strip.Tag", null)
@@ -2952,6 +3512,38 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_fittings_places_slot_id");
+
+                    b.HasOne("OilTag.Core.Strip.TrialAssembly", null)
+                        .WithMany()
+                        .HasForeignKey("TrialId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_fittings_trials_trial_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.MachineSystem", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_systems_machines_machine_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.Motion", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_motions_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_motions_places_place_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.Part", b =>
@@ -2975,10 +3567,29 @@ namespace OilTag.Data.Migrations
 
                     b.HasOne("OilTag.Core.Machines.Place", null)
                         .WithMany()
-                        .HasForeignKey("ThenSlotId")
+                        .HasForeignKey("ThenId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_precedences_places_then_slot_id");
+                        .HasConstraintName("fk_precedences_places_then_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.StockTake", b =>
+                {
+                    b.HasOne("OilTag.Core.Strip.StorePlace", null)
+                        .WithMany()
+                        .HasForeignKey("StorePlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_stock_takes_store_places_store_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.StorePlace", b =>
+                {
+                    b.HasOne("OilTag.Core.Strip.StorePlace", null)
+                        .WithMany()
+                        .HasForeignKey("StandsAtId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_store_places_store_places_stands_at_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.StripEntry", b =>
@@ -3024,6 +3635,23 @@ namespace OilTag.Data.Migrations
                     b.Navigation("Weight");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Strip.Surface", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_surfaces_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_surfaces_places_place_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.Tag", b =>
                 {
                     b.HasOne("OilTag.Core.Machines.Machine", null)
@@ -3046,6 +3674,40 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_tags_places_slot_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.TemporaryItem", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_temporary_items_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_temporary_items_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.TrialAssembly", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_trials_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_trials_places_place_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.BookLine", b =>

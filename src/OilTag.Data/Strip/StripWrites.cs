@@ -47,10 +47,10 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         }
 
         var slot = e.SlotId is { } known ? places.FirstOrDefault(p => p.Id == known) : null;
-        var edges = await (from p in db.Precedences join s in db.Places on p.FirstSlotId equals s.Id where s.MachineId == machineId select new { p.FirstSlotId, p.ThenId }).ToListAsync(ct);
+        var edges = await (from p in db.Precedences join s in db.Places on p.FirstSlotId equals s.Id where s.MachineId == machineId select new { p.FirstSlotId, p.ThenId, p.Way }).ToListAsync(ct);
         if (slot is not null)
         {
-            foreach (var (n, first) in firstSlots.Where(f => PrecedenceRule.ClosesCircle(f.Slot, slot.Id, edges.Select(x => (x.FirstSlotId, x.ThenId)))))
+            foreach (var (n, first) in firstSlots.Where(f => PrecedenceRule.ClosesCircle(f.Slot, slot.Id, edges.Where(x => x.Way == 0).Select(x => (x.FirstSlotId, x.ThenId)))))
             {
                 problems.Add(new Problem("First", $"{n} cannot be off before {slot.FullName}: it is on record that {slot.FullName} comes off before {n}."));
             }
@@ -87,24 +87,31 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             Reason = e.Reason!.Trim(),
             Orientation = (e.Orientation ?? string.Empty).Trim(),
             Marks = (e.Marks ?? string.Empty).Trim(),
+            Tools = (e.Tools ?? string.Empty).Trim(),
+            Minutes = e.Minutes,
+            People = e.People,
             Weight = check.Weight,
             ById = personId,
             At = recorder.Now,
             Fasteners = [.. e.Fasteners.Select(f => new Fastener { What = f.What.Trim(), Count = f.Count, Bad = f.Bad })],
         });
         db.Custodies.Add(new Custody { TagId = tag.Id, Kind = e.Custody, Where = e.Where!.Trim(), From = recorder.Now, ById = personId });
-        foreach (var (_, first) in firstSlots.Where(f => !edges.Exists(x => x.FirstSlotId == f.Slot && x.ThenId == slot.Id)))
+        foreach (var (_, first) in firstSlots.Where(f => !edges.Exists(x => x.FirstSlotId == f.Slot && x.ThenId == slot.Id && x.Way == 0)))
         {
             db.Precedences.Add(new Precedence { FirstSlotId = first, ThenId = slot.Id });
         }
 
+        db.Connections.AddRange(e.Connections.Select(c => new Connection { TagId = tag.Id, SlotId = slot.Id, Kind = c.Kind, What = c.What.Trim() }));
+        await OpenAgainAsync(slot.Id, ct);
+        await StoreWrites.NameAsync(db, e.Custody, e.Where!, ct);
         var wanted = SingleUseRule.Of(slot.Name, e.Fasteners);
         db.Demands.AddRange(wanted.Select(w => new Demand { MachineId = machineId, PlaceId = slot.Id, TagId = tag.Id, What = w.What, Quantity = w.Quantity, Source = w.Source, At = recorder.Now }));
         await db.SaveChangesAsync(ct);
         var bags = e.Fasteners.Count == 0 ? string.Empty : " With it " + string.Join(", ", e.Fasteners.Select(f => $"{f.Count} × {f.What.Trim()}{(f.Bad > 0 ? $" ({f.Bad} bad)" : string.Empty)}")) + ".";
+        var undone = e.Connections.Count == 0 ? string.Empty : $" Undone: {string.Join("; ", e.Connections.Select(c => $"{c.Kind.ToString().ToLowerInvariant()} {c.What.Trim()}"))}.";
         var before = firstSlots.Count == 0 ? string.Empty : $" Off before it: {string.Join(", ", firstSlots.Select(f => f.Number))}.";
         var news = wanted.Count == 0 ? string.Empty : $" Wanted new: {string.Join(", ", wanted.Select(w => $"{w.Quantity} × {w.What}"))}.";
-        recorder.Say($"took off {slot.FullName}: {e.Reason!.Trim().TrimEnd('.')}.{bags}{before} Put it at {e.Where!.Trim()}.{news}", machineId, slot.Id, tag.Id);
+        recorder.Say($"took off {slot.FullName}: {e.Reason!.Trim().TrimEnd('.')}.{bags}{undone}{before} Put it at {e.Where!.Trim()}.{news}", machineId, slot.Id, tag.Id);
         return Recorded.To($"/t/{tag.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
 
@@ -128,6 +135,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
 
         now.Until = recorder.Now;
         await db.SaveChangesAsync(ct);
+        await StoreWrites.NameAsync(db, kind, where!, ct);
         db.Custodies.Add(new Custody { TagId = tag.Id, Kind = kind, Where = where!.Trim(), DueBack = kind == CustodyKind.Away ? dueBack : null, From = recorder.Now, ById = personId });
         recorder.Say(
             kind switch
@@ -143,60 +151,92 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>Loads what keeps a part from going back on.</summary>
     /// <param name="useNew">True when a new piece from the route card goes in instead of the part that came off.</param>
-    public static async Task<RefitFacts> RefitFactsAsync(OilTagDb db, Tag tag, bool useNew, LocalDate today, CancellationToken ct)
+    /// <param name="kind">For a trial or for good.</param>
+    /// <param name="slotId">The slot it goes into; null for the one that it came out of.</param>
+    public static async Task<(RefitFacts Facts, Access Access)> RefitFactsAsync(OilTagDb db, Tag tag, bool useNew, FittingKind kind, Guid? slotId, LocalDate today, Instant now, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(tag);
+        var slot = slotId ?? tag.SlotId;
         var packages = await WorkshopQuery.PackagesAsync(db, FindingQuery.PackagesOfTag(db, tag.Id), ct);
         var facts = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == tag.Id), packages, today, ct))[0];
-        var findings = await (
-            from f in db.Findings
-            where f.TagId == tag.Id
-            orderby f.Number
-            select new { f.Number, Decided = f.OpensOn != null && f.OpensOn <= today ? null : f.Decided }).ToListAsync(ct);
-        var before = await (
-            from p in db.Precedences
-            join t in db.Tags on p.ThenId equals t.SlotId
-            join s in db.Places on t.SlotId equals s.Id
-            where p.FirstSlotId == tag.SlotId && t.End == null
-            orderby t.Number
-            select new { t.Number, s.Name, s.Hand, s.Position }).ToListAsync(ct);
-        var hands = await (from s in db.Places from p in db.Parts where s.Id == tag.SlotId && p.Id == tag.PartId select new { Slot = s.Hand, Part = p.Hand }).SingleAsync(ct);
+        var hands = await (
+            from s in db.Places
+            from o in db.Places
+            from p in db.Parts
+            where s.Id == slot && o.Id == tag.SlotId && p.Id == tag.PartId
+            select new
+            {
+                Slot = s.Hand,
+                Part = p.Hand,
+                Findings = db.Findings.Where(f => f.TagId == tag.Id).OrderBy(f => f.Number).Select(f => new { f.Number, Decided = f.OpensOn != null && f.OpensOn <= today ? null : f.Decided }).ToList(),
+                In = db.Fittings.Where(f => f.SlotId == slot && f.Until == null && f.PartId != tag.PartId).Select(f => (Guid?)f.PartId).FirstOrDefault(),
+                InName = (from f in db.Fittings join x in db.Parts on f.PartId equals x.Id where f.SlotId == slot && f.Until == null && f.PartId != tag.PartId select x.Name).FirstOrDefault(),
+            }).SingleAsync(ct);
         int? finished = useNew ? 0 : null;
         if (useNew && await CardOfAsync(db, tag.Id, ct) is { } card)
         {
             finished = await FreePiecesAsync(db, card, hands.Slot, ct);
         }
 
-        return new RefitFacts
+        var access = await AccessQuery.LoadAsync(db, tag.MachineId, ct);
+        var open = kind == FittingKind.Trial ? [] : await AccessQuery.OpenAsync(db, access, tag.MachineId, today, now, ct);
+        var refit = new RefitFacts
         {
             Tag = facts,
+            Trial = kind == FittingKind.Trial,
             OpenPackages = [.. packages.Where(p => !p.Closed).Select(p => $"Package {p.Number}")],
-            Undecided = [.. findings.Where(f => f.Decided is null).Select(f => f.Number)],
-            GoOnBefore = [.. before.Select(b => (b.Number, PlaceNames.Full(b.Name, b.Hand, b.Position)))],
+            Undecided = [.. hands.Findings.Where(f => f.Decided is null).Select(f => f.Number)],
+            ShutInBy = ShutIn(access, slot),
+            InTheWay = hands.In is null ? string.Empty : hands.InName ?? "Another part",
+            Behind = ClosingRule.Behind(access.Map.BuriedBy(slot, access.Off), open, access.Map),
+            SlotId = slot,
+            SlotName = access.Name(slot),
+            OwnSlotName = access.Name(tag.SlotId),
             SlotHand = hands.Slot,
             PartHand = useNew ? hands.Slot : hands.Part,
             FinishedPieces = finished,
-            DecidedToReplace = findings.Exists(f => f.Decided is { } d && Dispositions.Replaces(d)),
+            DecidedToReplace = hands.Findings.Exists(f => f.Decided is { } d && Dispositions.Replaces(d)),
         };
+        return (refit, access);
     }
 
-    /// <summary>Puts a part back on and ends the tag.</summary>
-    public Task<Recorded> RefitAsync(Guid key, Guid personId, int number, bool useNew, string? note, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    // What is on and has to come off before the slot can be reached.
+    private static List<string> ShutIn(Access access, Guid slot) =>
+        WayIn.Find(access.Map, slot, access.Off, access.Minutes) is not { } route ? ["Something that shuts itself in"] : [.. route.Slots.Select(access.Name)];
+
+    /// <summary>Puts a part back on: for a trial, for good but loose, or for good, which ends the tag.</summary>
+    public Task<Recorded> RefitAsync(Guid key, Guid personId, bool isInspector, int number, RefitEntry e, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
+        ArgumentNullException.ThrowIfNull(e);
         var tag = await db.Tags.SingleAsync(t => t.Number == number, ct);
-        await db.Database.ExecuteSqlAsync($"select 1 from tags where id = {tag.Id} for update", ct);
+
+        // What goes on and what is taken off a machine wait for each other: the check behind a panel holds until it is on.
+        await db.Database.ExecuteSqlAsync($"select 1 from machines where id = {tag.MachineId} for update", ct);
         await db.Entry(tag).ReloadAsync(ct);
-        var problems = RefitRule.Check(await RefitFactsAsync(db, tag, useNew, today, ct)).ToList();
-        TextRules.Optional(problems, "Note", note, 300);
+        if (e.SlotId is { } named && !await db.Places.AnyAsync(p => p.Id == named && p.MachineId == tag.MachineId && p.Kind == PlaceKind.Slot, ct))
+        {
+            return Recorded.Refused("That slot is not on this machine. Choose it again.", "SlotId");
+        }
+
+        var (facts, _) = await RefitFactsAsync(db, tag, e.UseNew, e.Kind, e.SlotId, today, recorder.Now, ct);
+        var problems = RefitRule.Check(facts).ToList();
+        var over = RefitRule.Concedable(facts);
+        problems.AddRange(ClosingRule.WhyNot(over, isInspector, e.Concession));
+        TextRules.Optional(problems, "Note", e.Note, 300);
+        var loose = TextRules.Optional(problems, "Loose", e.Loose, 200);
+        var strip = await db.StripEntries.Include(s => s.Fasteners).FirstOrDefaultAsync(s => s.TagId == tag.Id, ct);
+        var fast = e.Kind == FittingKind.Final && loose.Length == 0;
+        var bags = fast && strip is not null ? Bags(strip, e.Bags, problems) : [];
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
         }
 
-        var slot = await db.Places.AsNoTracking().SingleAsync(p => p.Id == tag.SlotId, ct);
+        var slot = await db.Places.AsNoTracking().SingleAsync(p => p.Id == facts.SlotId, ct);
+        await JoinAsync(tag.Id, e.Joined, personId, ct);
         var partId = tag.PartId;
-        if (useNew)
+        if (e.UseNew)
         {
             var card = (await CardOfAsync(db, tag.Id, ct))!;
             var part = new Part { MachineId = tag.MachineId, Name = slot.Name, Hand = slot.Hand, Provenance = Provenance.NewMade };
@@ -205,13 +245,187 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             db.StageMoves.Add(new StageMove { StageId = card.Stages.OrderBy(s => s.Order).Last().Id, Hand = CountedHand(card, slot.Hand), Pieces = 1, ById = personId, At = recorder.Now });
         }
 
-        db.Fittings.Add(new Fitting { PartId = partId, SlotId = slot.Id, Kind = FittingKind.Final, From = recorder.Now, FittedById = personId });
-        tag.End = TagEnd.Fitted;
+        await FitAsync(tag, partId, slot.Id, e.Kind, loose, personId, ct);
+        foreach (var (bag, entry) in bags)
+        {
+            (bag.BackOn, bag.BackOnNew, bag.Difference) = (entry.BackOn, entry.New, FastenerBalance.Difference(Count(bag, entry)) is null ? string.Empty : entry.Explained!.Trim());
+        }
+
+        if (e.Kind == FittingKind.Final)
+        {
+            await CloseAsync(tag.MachineId, slot.Id, over, e.Concession, personId, ct);
+        }
+
+        if (fast)
+        {
+            await EndAsync(tag, TagEnd.Fitted, ct);
+        }
+
+        recorder.Say(Told(slot, e, loose, over), tag.MachineId, slot.Id, tag.Id);
+        return Recorded.To($"/t/{number}");
+    }, ct);
+
+    private static string Told(Place slot, RefitEntry e, string loose, IReadOnlyList<OpenItem> over)
+    {
+        var done = e.Kind == FittingKind.Trial ? $"put {slot.FullName} on for a trial."
+            : loose.Length > 0 ? $"put {slot.FullName} on, not fast yet: {loose.TrimEnd('.')}."
+            : e.UseNew ? $"put a new {slot.FullName} on; the old one is kept as reference."
+            : $"put {slot.FullName} back on.";
+        var remark = string.IsNullOrWhiteSpace(e.Note) ? string.Empty : $" {e.Note.Trim().TrimEnd('.')}.";
+        var differences = e.Bags.Where(b => !string.IsNullOrWhiteSpace(b.Explained)).Select(b => b.Explained!.Trim().TrimEnd('.')).ToList();
+        var counted = loose.Length == 0 && differences.Count > 0 ? $" Fasteners differ: {string.Join("; ", differences)}." : string.Empty;
+        var conceded = over.Count == 0 ? string.Empty : $" With a concession over {over.Count} open {(over.Count == 1 ? "thing" : "things")}: {e.Concession!.Trim().TrimEnd('.')}.";
+        return done + remark + counted + conceded;
+    }
+
+    private static List<(Fastener Bag, BagEntry Entry)> Bags(StripEntry strip, IReadOnlyList<BagEntry> typed, List<Problem> problems)
+    {
+        var counted = new List<(Fastener, BagEntry)>();
+        foreach (var bag in strip.Fasteners)
+        {
+            if (typed.FirstOrDefault(t => t.FastenerId == bag.Id) is not { } entry)
+            {
+                problems.Add(new Problem($"Bag-{bag.Id}", $"{bag.What}: count how many went in, and how many of those were new."));
+                continue;
+            }
+
+            problems.AddRange(FastenerBalance.Check(Count(bag, entry), entry.Explained, $"Bag-{bag.Id}"));
+            counted.Add((bag, entry));
+        }
+
+        return counted;
+    }
+
+    private static BagCount Count(Fastener bag, BagEntry entry) => new(bag.What, bag.Count, bag.Bad, entry.BackOn, entry.New);
+
+    private async Task FitAsync(Tag tag, Guid partId, Guid slotId, FittingKind kind, string loose, Guid personId, CancellationToken ct)
+    {
+        // It may be in already, for a trial or loose: the same part in the same slot on better terms.
+        var now = await db.Fittings.SingleOrDefaultAsync(f => f.SlotId == slotId && f.Until == null, ct);
+        if (now is not null && now.Kind == kind && kind == FittingKind.Final)
+        {
+            now.Loose = loose;
+            return;
+        }
+
+        if (now is not null)
+        {
+            now.Until = recorder.Now;
+            await db.SaveChangesAsync(ct);
+        }
+
+        var trial = kind == FittingKind.Trial ? await OpenTrialAsync(tag.MachineId, ct) : null;
+        db.Fittings.Add(new Fitting { PartId = partId, SlotId = slotId, Kind = kind, From = recorder.Now, FittedById = personId, TrialId = trial, Loose = kind == FittingKind.Final ? loose : string.Empty });
+    }
+
+    private Task<Guid?> OpenTrialAsync(Guid machineId, CancellationToken ct) =>
+        db.Trials.Where(t => t.MachineId == machineId && t.EndedAt == null).OrderByDescending(t => t.Number).Select(t => (Guid?)t.Id).FirstOrDefaultAsync(ct);
+
+    private async Task JoinAsync(Guid tagId, IReadOnlyList<Guid> joined, Guid personId, CancellationToken ct)
+    {
+        foreach (var c in await db.Connections.Where(c => c.TagId == tagId && c.JoinedAt == null && joined.Contains(c.Id)).ToListAsync(ct))
+        {
+            (c.JoinedAt, c.JoinedById) = (recorder.Now, personId);
+        }
+    }
+
+    private async Task CloseAsync(Guid machineId, Guid slotId, IReadOnlyList<OpenItem> over, string? concession, Guid personId, CancellationToken ct)
+    {
+        if (over.Count > 0 || await db.Precedences.AnyAsync(p => p.FirstSlotId == slotId, ct))
+        {
+            db.Closings.Add(new Closing
+            {
+                MachineId = machineId,
+                PlaceId = slotId,
+                With = ClosedWith.Part,
+                At = recorder.Now,
+                ById = personId,
+                Over = [.. over.Select(o => o.Sentence)],
+                Concession = over.Count == 0 ? string.Empty : concession!.Trim(),
+                AllowedById = over.Count == 0 ? null : personId,
+            });
+        }
+    }
+
+    private async Task EndAsync(Tag tag, TagEnd end, CancellationToken ct)
+    {
+        tag.End = end;
         tag.ClosedAt = recorder.Now;
-        var custody = await db.Custodies.SingleAsync(c => c.TagId == tag.Id && c.Until == null, ct);
-        custody.Until = recorder.Now;
-        var remark = string.IsNullOrWhiteSpace(note) ? string.Empty : $" {note.Trim().TrimEnd('.')}.";
-        recorder.Say((useNew ? $"put a new {slot.FullName} on; the old one is kept as reference." : $"put {slot.FullName} back on.") + remark, tag.MachineId, slot.Id, tag.Id);
+        if (await db.Custodies.SingleOrDefaultAsync(c => c.TagId == tag.Id && c.Until == null, ct) is { } custody)
+        {
+            custody.Until = recorder.Now;
+        }
+    }
+
+    /// <summary>Ticks connections that are joined now.</summary>
+    public Task<Recorded> JoinAsync(Guid key, Guid personId, int number, IReadOnlyList<Guid> joined, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var tag = await db.Tags.SingleAsync(t => t.Number == number, ct);
+        var open = await db.Connections.Where(c => c.TagId == tag.Id && c.JoinedAt == null && joined.Contains(c.Id)).ToListAsync(ct);
+        if (open.Count == 0)
+        {
+            return Recorded.Refused("Tick what is joined now.", "Joined");
+        }
+
+        await JoinAsync(tag.Id, joined, personId, ct);
+        recorder.Say($"joined {string.Join("; ", open.Select(c => $"{c.Kind.ToString().ToLowerInvariant()} {c.What}"))}.", tag.MachineId, tag.SlotId, tag.Id);
+        return Recorded.To($"/t/{number}");
+    }, ct);
+
+    /// <summary>Takes a part that is in for a trial, or loose, out again under the tag that it has.</summary>
+    public Task<Recorded> TakeOutAsync(Guid key, Guid personId, int number, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var tag = await db.Tags.SingleAsync(t => t.Number == number, ct);
+        await db.Database.ExecuteSqlAsync($"select 1 from machines where id = {tag.MachineId} for update", ct);
+        var fitting = await db.Fittings.SingleOrDefaultAsync(f => f.PartId == tag.PartId && f.Until == null, ct);
+        if (fitting is null || tag.End is not null)
+        {
+            return Recorded.Refused(tag.End is null ? $"{number} is off already." : "It is on for good. Take it off with a new tag.");
+        }
+
+        fitting.Until = recorder.Now;
+        await OpenAgainAsync(fitting.SlotId, ct);
+        recorder.Say("took it out again.", tag.MachineId, tag.SlotId, tag.Id);
+        return Recorded.To($"/t/{number}");
+    }, ct);
+
+    private async Task OpenAgainAsync(Guid slotId, CancellationToken ct)
+    {
+        foreach (var c in await db.Closings.Where(c => c.PlaceId == slotId && c.OpenedAt == null).ToListAsync(ct))
+        {
+            c.OpenedAt = recorder.Now;
+        }
+    }
+
+    /// <summary>Ends a tag otherwise than by fitting, or voids one that was a mistake.</summary>
+    public Task<Recorded> EndTagAsync(Guid key, Guid personId, int number, TagEnd end, string? why, bool copied, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var tag = await db.Tags.SingleAsync(t => t.Number == number, ct);
+        await db.Database.ExecuteSqlAsync($"select 1 from tags where id = {tag.Id} for update", ct);
+        await db.Entry(tag).ReloadAsync(ct);
+        var slot = await db.Places.AsNoTracking().SingleAsync(p => p.Id == tag.SlotId, ct);
+        var facts = new TagEndFacts(
+            tag.End,
+            end,
+            await db.Fittings.AnyAsync(f => f.SlotId == tag.SlotId && f.Until == null && f.PartId != tag.PartId && f.Kind == FittingKind.Final, ct),
+            await db.Fittings.AnyAsync(f => f.PartId == tag.PartId && f.Until == null, ct),
+            await db.Findings.AnyAsync(f => f.TagId == tag.Id, ct) || await db.Packages.AnyAsync(k => k.TagId == tag.Id, ct),
+            await db.Parts.CountAsync(p => p.MachineId == tag.MachineId && p.Name == slot.Name && p.Id != tag.PartId && (db.Fittings.Any(f => f.PartId == p.Id && f.Until == null) || db.Tags.Any(t => t.PartId == p.Id && t.End == null)), ct) == 0,
+            copied);
+        var problems = TagEndRule.Check(facts, why);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        if (end == TagEnd.Void)
+        {
+            // The part never came off: it is in its slot as it was found.
+            db.Fittings.Add(new Fitting { PartId = tag.PartId, SlotId = tag.SlotId, Kind = FittingKind.AsFound });
+        }
+
+        await EndAsync(tag, end, ct);
+        recorder.Say(end == TagEnd.Void ? $"made tag {number} void: {why!.Trim().TrimEnd('.')}. Its number is not given again." : $"ended it: {TagEnds.Word(end).ToLowerInvariant()}, {why!.Trim().TrimEnd('.')}.", tag.MachineId, tag.SlotId, tag.Id);
         return Recorded.To($"/t/{number}");
     }, ct);
 

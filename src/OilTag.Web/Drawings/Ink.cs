@@ -46,6 +46,8 @@ public static class Ink
         PartState.Away => "url(#t-away)",
         PartState.Stuck => "url(#t-stuck)",
         PartState.Ready => "url(#t-ready)",
+        PartState.Trial => "url(#t-trial)",
+        PartState.Loose => "url(#t-loose)",
         PartState.BackOn => livery,
         PartState.Off or PartState.NotFound => "none",
         _ => Sheet,
@@ -128,6 +130,8 @@ public static class Ink
         b.Append($"<pattern id=\"t-away\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\"><rect width=\"6\" height=\"6\" fill=\"{Sheet}\"/><circle cx=\"1.5\" cy=\"1.5\" r=\"1\" fill=\"{Black}\"/><circle cx=\"4.5\" cy=\"4.5\" r=\"1\" fill=\"{Black}\"/></pattern>");
         b.Append($"<pattern id=\"t-stuck\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" patternTransform=\"rotate(45)\"><rect width=\"6\" height=\"6\" fill=\"{Wash}\"/><path d=\"M0 0V6M0 0H6\" stroke=\"{Oxide}\" stroke-width=\"1.7\"/></pattern>");
         b.Append($"<pattern id=\"t-ready\" width=\"5\" height=\"5\" patternUnits=\"userSpaceOnUse\"><rect width=\"5\" height=\"5\" fill=\"{Sheet}\"/><path d=\"M0 2.5H5\" stroke=\"{Black}\" stroke-width=\"1.3\"/></pattern>");
+        b.Append($"<pattern id=\"t-trial\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\"><rect width=\"6\" height=\"6\" fill=\"{Sheet}\"/><path d=\"M3 0V6\" stroke=\"{Black}\" stroke-width=\"1.2\" stroke-dasharray=\"4 2\"/></pattern>");
+        b.Append($"<pattern id=\"t-loose\" width=\"8\" height=\"8\" patternUnits=\"userSpaceOnUse\"><rect width=\"8\" height=\"8\" fill=\"{Sheet}\"/><path d=\"M0 2H8M0 6H8M2 0V8M6 0V8\" stroke=\"{Black}\" stroke-width=\".8\"/></pattern>");
         b.Append($"<pattern id=\"t-near\" width=\"6\" height=\"6\" patternUnits=\"userSpaceOnUse\" patternTransform=\"rotate(45)\"><rect width=\"6\" height=\"6\" fill=\"{Sheet}\"/><path d=\"M0 0V6\" stroke=\"{BrassInk}\" stroke-width=\"1.3\"/></pattern>");
         b.Append($"<pattern id=\"t-past\" width=\"8\" height=\"8\" patternUnits=\"userSpaceOnUse\" patternTransform=\"rotate(45)\"><path d=\"M0 0V8M0 0H8\" stroke=\"{Oxide}\" stroke-width=\".6\"/></pattern>");
         b.Append($"<pattern id=\"graph\" width=\"40\" height=\"40\" patternUnits=\"userSpaceOnUse\"><path d=\"M8 0V40M16 0V40M24 0V40M32 0V40M0 8H40M0 16H40M0 24H40M0 32H40\" stroke=\"{Graph}\" stroke-width=\".6\"/><path d=\"M0 0V40M0 0H40\" stroke=\"{Graph}\" stroke-width=\"1.3\"/></pattern>");
@@ -143,6 +147,8 @@ public static class Ink
         Symbol("stuck", $"<path d=\"M2.5 2H17.5L10 10L17.5 18H2.5L10 10Z\" fill=\"{K}\"/>");
         Symbol("ready", $"<path d=\"M10 2L18 13H2Z\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2\" stroke-linejoin=\"round\"/><path d=\"M2 17.5H18\" stroke=\"{K}\" stroke-width=\"2.4\"/>");
         Symbol("back", $"<path d=\"{Hex}\" fill=\"{K}\" stroke=\"{K}\" stroke-width=\"2\"/>");
+        Symbol("trial", $"<path d=\"{Hex}\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2\" stroke-dasharray=\"4 2.4\"/><path d=\"M10 5V15M6.5 8.5L10 5L13.5 8.5M6.5 11.5L10 15L13.5 11.5\" fill=\"none\" stroke=\"{K}\" stroke-width=\"1.8\"/>");
+        Symbol("loose", $"<path d=\"{Hex}\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2\"/><path d=\"M10 1.5L17.4 5.75V14.25L10 18.5Z\" fill=\"{K}\"/>");
         Symbol("lost", $"<circle cx=\"10\" cy=\"10\" r=\"7.4\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2\" stroke-dasharray=\"3.4 3\"/><path d=\"M6 14L14 6\" stroke=\"{K}\" stroke-width=\"2\"/>");
         Symbol("good", $"<path d=\"M2 2H18V18H2Z\" fill=\"none\" stroke=\"{K}\" stroke-width=\"1.8\"/><path d=\"M5 10.5L8.6 14L15 6\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2.4\"/>");
         Symbol("near", $"<path d=\"M10 2L18.5 17H1.5Z\" fill=\"none\" stroke=\"{K}\" stroke-width=\"2\" stroke-linejoin=\"round\"/><path d=\"M6 12.5H14\" stroke=\"{K}\" stroke-width=\"2\"/>");

@@ -10,6 +10,12 @@ public sealed class ReportFonts : IFontResolver
 
     public const string Heading = "League Gothic";
 
+    /// <summary>Lettering, one weight.</summary>
+    public const string Lettering = "Barlow Condensed 600";
+
+    /// <summary>Digits of tag numbers.</summary>
+    public const string Stencil = "Saira Stencil One";
+
     private static readonly Lazy<bool> Set = new(() =>
     {
         GlobalFontSettings.FontResolver = new ReportFonts();
@@ -29,7 +35,10 @@ public sealed class ReportFonts : IFontResolver
     }
 
     public FontResolverInfo? ResolveTypeface(string familyName, bool bold, bool italic) => new(
-        familyName == Heading ? "LeagueGothic_400Regular" : bold ? "AtkinsonHyperlegible_700Bold" : "AtkinsonHyperlegible_400Regular");
+        familyName == Heading ? "LeagueGothic_400Regular"
+        : familyName == Lettering ? "BarlowCondensed_600SemiBold"
+        : familyName == Stencil ? "SairaStencilOne_400Regular"
+        : bold ? "AtkinsonHyperlegible_700Bold" : "AtkinsonHyperlegible_400Regular");
 
     public byte[]? GetFont(string faceName) => Bytes(faceName);
 

@@ -50,6 +50,8 @@ public static class Say
         PartState.OnBench => "bench",
         PartState.Off => "off",
         PartState.Ready => "ready",
+        PartState.Trial => "trial",
+        PartState.Loose => "loose",
         PartState.BackOn => "back",
         _ => "fit",
     };

@@ -103,7 +103,7 @@ public sealed class PartStateTests
         PartStates.OfAssembly([S(PartState.Ready), S(PartState.Off, "rack")], 1, string.Empty).ShouldBe(S(PartState.Off, "rack"));
         PartStates.OfAssembly([S(PartState.Away, "3 weeks, Farlow")], 0, string.Empty).Detail.ShouldBe("3 weeks");
         PartStates.OfAssembly([], 4, "the keeper").ShouldBe(S(PartState.Stuck, "the keeper"));
-        PartState[] order = [PartState.Stuck, PartState.NotFound, PartState.Away, PartState.OnBench, PartState.Off, PartState.Ready, PartState.Fitted, PartState.BackOn];
+        PartState[] order = [PartState.Stuck, PartState.NotFound, PartState.Away, PartState.OnBench, PartState.Off, PartState.Ready, PartState.Trial, PartState.Loose, PartState.Fitted, PartState.BackOn];
         Enum.GetValues<PartState>().Order().ShouldBe(order);
     }
 }

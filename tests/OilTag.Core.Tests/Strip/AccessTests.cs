@@ -352,7 +352,7 @@ public sealed class MoveRuleTests
     public void A_system_forbids_what_it_was_said_to_forbid_unless_it_is_full()
     {
         MachineSystem Gearbox(SystemState s) => new() { Name = "Gearbox oil", State = s, Forbids = Acts.Run };
-        MoveRule.Of(Acts.Run, [], [Gearbox(SystemState.Drained)], [], [], []).ShouldHaveSingleItem().Sentence.ShouldBe("Gearbox oil is drained: do not run.");
+        MoveRule.Of(Acts.Run, [], [Gearbox(SystemState.Drained)], [], [], []).ShouldHaveSingleItem().Sentence.ShouldBe("Gearbox oil: drained. Do not run.");
         MoveRule.Of(Acts.Run, [], [Gearbox(SystemState.Full)], [], [], []).ShouldBeEmpty();
         MoveRule.Of(Acts.Move, [], [Gearbox(SystemState.Drained)], [], [], []).ShouldBeEmpty();
     }
@@ -371,7 +371,7 @@ public sealed class MoveRuleTests
     [Fact]
     public void Nothing_moves_over_a_prop_a_lock_or_a_loose_part()
     {
-        MoveRule.Of(Acts.Move, [], [], [(TemporaryKind.Prop, "Trestle", "Bow")], [], []).ShouldHaveSingleItem().Sentence.ShouldBe("Trestle is in Bow.");
+        MoveRule.Of(Acts.Move, [], [], [(TemporaryKind.Prop, "Trestle", "Bow")], [], []).ShouldHaveSingleItem().Sentence.ShouldBe("In Bow: Trestle.");
         MoveRule.Of(Acts.Move, [], [], [(TemporaryKind.Rag, "Rag", "Bow")], [], []).ShouldBeEmpty();
         MoveRule.Of(Acts.Run, [], [], [(TemporaryKind.Rag, "Rag", "Intake")], [], []).ShouldHaveSingleItem();
         MoveRule.Of(Acts.Move, [], [], [], [("Strut pin 1", "no split pin")], []).ShouldHaveSingleItem().Sentence.ShouldBe("Strut pin 1 is fitted but loose: no split pin.");

@@ -112,13 +112,136 @@ public sealed class RefitRuleTests
     {
         Against(Ready with { Undecided = [31] }).ShouldBe("Finding F31 has no decision yet.");
         Against(Ready with { OpenPackages = ["Package 7"] }).ShouldBe("Package 7 is not closed.");
-        Against(Ready with { GoOnBefore = [(131, "Dome cover")] }).ShouldBe("Dome cover 131 goes on before it and is still off.");
+        Against(Ready with { ShutInBy = ["Dome cover"] }).ShouldBe("Dome cover is on and shuts it in. It comes off first.");
+        Against(Ready with { InTheWay = "Valve", SlotName = "Dome" }).ShouldBe("Valve is in Dome. It comes out first.");
         Against(Ready with { DecidedToReplace = true }).ShouldContain("decided to replace");
         Against(Ready with { FinishedPieces = 0 }).ShouldContain("No new piece of this hand is finished");
         Against(Ready with { FinishedPieces = 1, DecidedToReplace = true }).ShouldBeEmpty();
         Against(Ready with { Tag = Ready.Tag with { Custody = CustodyKind.Away, Where = "Farlow" } }).ShouldBe("It is still at Farlow.");
         Against(Ready with { Tag = Ready.Tag with { Custody = CustodyKind.NotFound } }).ShouldBe("Nobody knows where it is.");
-        Against(Ready with { SlotHand = Hand.Left, PartHand = Hand.Right }).ShouldBe("The slot is left; this part is right.");
         Against(Ready with { Tag = Ready.Tag with { End = TagEnd.Fitted } }).ShouldContain("has ended: back on");
+        Against(Ready with { Trial = true, Undecided = [31], OpenPackages = ["Package 7"], DecidedToReplace = true }).ShouldBeEmpty("a trial is to find out");
+    }
+
+    [Fact]
+    public void The_wrong_side_or_position_needs_a_concession_even_for_a_trial()
+    {
+        string Over(RefitFacts f) => string.Join(' ', RefitRule.Concedable(f).Select(o => o.Sentence));
+        Over(Ready).ShouldBeEmpty();
+        Over(Ready with { SlotHand = Hand.Left, PartHand = Hand.Right, Trial = true }).ShouldBe("The slot is left; this part is right.");
+        Over(Ready with { SlotName = "Stay plug 3", OwnSlotName = "Stay plug 2" }).ShouldBe("It came out of Stay plug 2 and would go into Stay plug 3.");
+        Over(Ready with { SlotName = "Stay plug 3", OwnSlotName = "Stay plug 2", FinishedPieces = 1 }).ShouldBeEmpty("a new piece came out of nowhere");
+    }
+
+    [Fact]
+    public void What_is_behind_counts_for_good_and_not_for_a_trial()
+    {
+        var behind = new[] { new OpenItem(OpenKind.Temporary, Guid.NewGuid(), "In Tank: rag.", "") };
+        RefitRule.Concedable(Ready with { Behind = behind }).ShouldBe(behind);
+        RefitRule.Concedable(Ready with { Behind = behind, Trial = true }).ShouldBeEmpty();
+    }
+}
+
+public sealed class TagEndRuleTests
+{
+    private static readonly TagEndFacts Open = new(null, TagEnd.Kept, false, false, false, false, false);
+
+    private static string Against(TagEndFacts f, string? why = "rusted through") => string.Join(' ', TagEndRule.Check(f, why).Select(p => p.Sentence));
+
+    [Fact]
+    public void Nothing_is_scrapped_before_its_successor_is_fitted()
+    {
+        Against(Open with { End = TagEnd.Scrapped }).ShouldStartWith("Nothing is scrapped before its successor is fitted");
+        Against(Open with { End = TagEnd.Scrapped, SuccessorFitted = true }).ShouldBeEmpty();
+        Against(Open).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void The_only_sample_leaves_only_when_a_copy_stays()
+    {
+        foreach (var end in new[] { TagEnd.Sold, TagEnd.Given, TagEnd.Returned, TagEnd.Sample })
+        {
+            Against(Open with { End = end, OnlySample = true }).ShouldStartWith("It is the only one there is.");
+            Against(Open with { End = end, OnlySample = true, Copied = true }).ShouldBeEmpty();
+            Against(Open with { End = end }).ShouldBeEmpty();
+        }
+
+        Against(Open with { End = TagEnd.OnDisplay, OnlySample = true }).ShouldBeEmpty("it stays here");
+    }
+
+    [Fact]
+    public void A_tag_ends_once_with_its_reason_and_fitting_has_its_own_way()
+    {
+        Against(Open with { Ended = TagEnd.Sold }).ShouldBe("This tag has ended: sold.");
+        Against(Open with { End = TagEnd.Fitted }).ShouldContain("put back on from its tag");
+        Against(Open with { IsIn = true }).ShouldContain("Take it out first");
+        Against(Open with { End = TagEnd.Void, HasWork = true }).ShouldContain("no mistake");
+        Against(Open, " ").ShouldContain("Say why");
+    }
+}
+
+public sealed class AccessRuleTests
+{
+    private static readonly Guid A = Guid.CreateVersion7(), B = Guid.CreateVersion7(), Bay = Guid.CreateVersion7();
+
+    private static readonly AccessMap Map = new([new PlaceNode(Bay, null, "Bay", PlaceKind.Assembly), new PlaceNode(A, Bay, "Cover", PlaceKind.Slot), new PlaceNode(B, Bay, "Valve", PlaceKind.Slot)], [new Precedence { FirstSlotId = A, ThenId = B }]);
+
+    private static string Against(Guid place, Guid[] slots, int way = 0) => string.Join(' ', AccessRule.Check(Map, place, slots, way, [.. slots.Select(s => new Precedence { FirstSlotId = s, ThenId = place, Way = way })]).Select(p => p.Sentence));
+
+    [Fact]
+    public void What_goes_round_in_a_circle_is_refused_with_its_members()
+    {
+        Against(A, [B]).ShouldStartWith("That goes round in a circle: ");
+        Against(A, [B], way: 1).ShouldBeEmpty("another way may be open");
+        Against(Bay, [A]).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Each_refusal_is_a_sentence()
+    {
+        Against(B, []).ShouldBe("Choose what must be off.");
+        Against(B, [A], 10).ShouldContain("numbered from 1 to 9");
+        Against(B, [B]).ShouldBe("Valve cannot be off before itself.");
+        Against(B, [Bay]).ShouldContain("no part of this machine");
+        AccessRule.Check(Map, B, [A], 0, []).ShouldHaveSingleItem().Sentence.ShouldBe("That is on record already.");
+    }
+}
+
+public sealed class ReachRuleTests
+{
+    [Fact]
+    public void It_tells_what_opens_with_it_and_what_a_little_more_would_open()
+    {
+        var ids = Enumerable.Range(0, 6).Select(_ => Guid.CreateVersion7()).ToArray();
+        var (bay, hatch, tank, sump, plug, far) = (ids[0], ids[1], ids[2], ids[3], ids[4], ids[5]);
+        PlaceNode[] places = [new(bay, null, "Bay", PlaceKind.Assembly), new(hatch, null, "Hatch", PlaceKind.Slot), new(tank, bay, "Tank", PlaceKind.Slot), new(plug, bay, "Plug", PlaceKind.Slot), new(sump, bay, "Sump", PlaceKind.Slot), new(far, bay, "Far", PlaceKind.Slot)];
+        var map = new AccessMap(places, [new Precedence { FirstSlotId = hatch, ThenId = bay }, new Precedence { FirstSlotId = plug, ThenId = sump }, new Precedence { FirstSlotId = sump, ThenId = far }]);
+        var times = new StripTimes([], places.ToDictionary(p => p.Id, p => (p.Name, new StripEstimate(p.Name == "Sump" ? 900 : 40, p.Name == "Hatch" ? 3 : null))));
+        Job[] jobs = [new(tank, "F1", "/f/1"), new(sump, "F2", "/f/2"), new(far, "F3", "/f/3"), new(hatch, "F4", "/f/4")];
+        var answer = ReachRule.Of(map, tank, new HashSet<Guid>(), times, jobs);
+        answer.Steps.ShouldHaveSingleItem().Slot.ShouldBe(hatch);
+        answer.People.ShouldBe(3);
+        answer.AtOnce.Select(j => j.What).ShouldBe(["F1"], "the hatch itself was in reach before");
+        var more = answer.More.ShouldHaveSingleItem("the far end takes 900 minutes more");
+        (more.PlaceId, more.Route.Minutes).ShouldBe((sump, 40));
+        more.Jobs.Select(j => j.What).ShouldBe(["F2"]);
+    }
+}
+
+public sealed class TrialRuleTests
+{
+    [Fact]
+    public void What_failed_was_not_checked_or_was_never_in_is_not_proven() =>
+        TrialRule.NotProven([new TrialCheck("Hinges line up", "2 mm low", false), new TrialCheck("Clear", "all the way", true), new TrialCheck("Alike", "", null)], ["Fuel tank"])
+            .ShouldBe(["Not as wanted: Hinges line up (2 mm low).", "Not checked: Alike.", "Fuel tank was not in."]);
+
+    [Fact]
+    public void Checks_are_one_a_line_without_empty_ones_or_twins()
+    {
+        TrialRule.Read("Holes line up\n\n holes line up \nClear").Checks.ShouldBe(["Holes line up", "Clear"]);
+        TrialRule.Read(" ").Problem.ShouldNotBeNull();
+        TrialRule.Read(new string('x', 161)).Problem.ShouldNotBeNull();
+        TrialRule.Read(string.Join('\n', Enumerable.Range(0, 41))).Problem.ShouldNotBeNull();
+        TrialRule.Read(string.Join('\n', TrialRule.Usual)).Problem.ShouldBeNull();
     }
 }

@@ -1,18 +1,22 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Rendering;
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Machines;
 using OilTag.Core.Strip;
 using OilTag.Data;
+using OilTag.Data.Log;
 using OilTag.Data.Strip;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Strip;
 
-/// <summary>Puts a part back on, or says what keeps it off.</summary>
+/// <summary>Puts a part back on, for a trial or for good, or says what keeps it off.</summary>
 [Authorize(Policy = Policies.Record)]
-public sealed class RefitModel(OilTagDb db, ShedClock clock, Me me, StripWrites writes) : FormPage
+public sealed class RefitModel(OilTagDb db, ShedClock clock, IClock now, Me me, StripWrites writes) : FormPage
 {
     public TagFacts Tag { get; private set; } = null!;
 
@@ -20,24 +24,75 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, Me me, StripWrites 
 
     public StateWords State { get; private set; } = null!;
 
+    /// <summary>What nobody can set aside.</summary>
     public IReadOnlyList<Problem> Against { get; private set; } = [];
+
+    /// <summary>What only an inspector can set aside.</summary>
+    public IReadOnlyList<OpenItem> Over { get; private set; } = [];
 
     /// <summary>True when a route card for this part exists, so that a new piece may go in.</summary>
     public bool HasCard { get; private set; }
 
+    public StripEntry? Strip { get; private set; }
+
     public IReadOnlyList<Fastener> Fasteners { get; private set; } = [];
 
-    public string Orientation { get; private set; } = string.Empty;
+    public IReadOnlyList<Connection> Connections { get; private set; } = [];
+
+    /// <summary>Slots of the same name that are empty, the own one first.</summary>
+    public IReadOnlyList<SelectListItem> Slots { get; private set; } = [];
 
     [BindProperty(SupportsGet = true)]
     public bool? UseNew { get; set; }
 
+    [BindProperty(SupportsGet = true)]
+    public FittingKind Kind { get; set; } = FittingKind.Final;
+
+    [BindProperty(SupportsGet = true)]
+    public Guid? SlotId { get; set; }
+
+    [BindProperty]
+    public string? Loose { get; set; }
+
     [BindProperty]
     public string? Note { get; set; }
 
+    [BindProperty]
+    public string? Concession { get; set; }
+
+    [BindProperty]
+    public List<Guid> Joined { get; set; } = [];
+
+    [BindProperty]
+    public List<Guid> Bag { get; set; } = [];
+
+    [BindProperty]
+    public List<string?> BackOn { get; set; } = [];
+
+    [BindProperty]
+    public List<string?> New { get; set; } = [];
+
+    [BindProperty]
+    public List<string?> Explained { get; set; } = [];
+
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
 
-    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(true, () => LoadAsync(number, ct), () => writes.RefitAsync(Key, me.Id, number, UseNew == true, Note, clock.Today, ct));
+    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(true, () => LoadAsync(number, ct), async () =>
+    {
+        var bags = new List<BagEntry>();
+        foreach (var (id, i) in Bag.Select((id, i) => (id, i)).Take(30))
+        {
+            if (!int.TryParse(BackOn.ElementAtOrDefault(i), NumberStyles.None, CultureInfo.InvariantCulture, out var on) || !int.TryParse(string.IsNullOrWhiteSpace(New.ElementAtOrDefault(i)) ? "0" : New[i], NumberStyles.None, CultureInfo.InvariantCulture, out var fresh))
+            {
+                return Recorded.Refused("Count the fasteners in whole numbers, such as 12.", $"Bag-{id}");
+            }
+
+            bags.Add(new BagEntry(id, on, fresh, Explained.ElementAtOrDefault(i)));
+        }
+
+        var entry = new RefitEntry { UseNew = UseNew == true, Kind = Kind == FittingKind.Trial ? FittingKind.Trial : FittingKind.Final, SlotId = SlotId, Loose = Loose, Note = Note, Concession = Concession, Bags = bags, Joined = Joined };
+        return await writes.RefitAsync(Key, me.Id, await me.IsInspectorNowAsync(ct), number, entry, clock.Today, ct);
+    });
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
@@ -53,14 +108,36 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, Me me, StripWrites 
 
         var tag = found.t;
         (Machine, HasCard) = (found.m, found.HasCard);
-        UseNew ??= HasCard;
-        var facts = await StripWrites.RefitFactsAsync(db, tag, UseNew.Value, clock.Today, ct);
+        Kind = Kind == FittingKind.Trial ? FittingKind.Trial : FittingKind.Final;
+        UseNew ??= HasCard && Kind == FittingKind.Final;
+        if (SlotId is { } slot && !await db.Places.AnyAsync(p => p.Id == slot && p.MachineId == tag.MachineId && p.Kind == PlaceKind.Slot, ct))
+        {
+            SlotId = null;
+        }
+
+        var (facts, access) = await StripWrites.RefitFactsAsync(db, tag, UseNew.Value, Kind, SlotId, clock.Today, now.GetCurrentInstant(), ct);
         Tag = facts.Tag;
         State = PartStates.Of(Tag, clock.Today);
         Against = RefitRule.Check(facts);
-        var strip = await db.StripEntries.AsNoTracking().Include(s => s.Fasteners).SingleAsync(s => s.TagId == tag.Id, ct);
-        Fasteners = strip.Fasteners;
-        Orientation = strip.Orientation;
+        Over = RefitRule.Concedable(facts);
+        var strip = await db.StripEntries.AsNoTracking().Where(s => s.TagId == tag.Id).Select(s => new { s, s.Fasteners, Connections = db.Connections.Where(c => c.TagId == tag.Id && c.JoinedAt == null).OrderBy(c => c.Id).ToList() }).FirstOrDefaultAsync(ct);
+        (Strip, Fasteners, Connections) = (strip?.s, strip?.Fasteners ?? [], strip?.Connections ?? []);
+        var own = access.Map.Find(tag.SlotId);
+        var alike = access.Off.Select(access.Map.Find).OfType<PlaceNode>().Where(p => p.Id != tag.SlotId && own is not null && Bare(p.Name) == Bare(own.Name)).OrderBy(p => access.Map.OrderOf(p.Id)).Take(12);
+        Slots = [new SelectListItem($"{access.Name(tag.SlotId)}, where it came from", string.Empty), .. alike.Select(p => new SelectListItem(p.Name, p.Id.ToString()))];
         return true;
+    }
+
+    // The name without its position and hand: what is alike but not the same place.
+    private static string Bare(string name) => name.Split(',')[0].TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9', ' ');
+
+    /// <summary>What was typed for a bag, or the likeliest: all went in, new ones for the bad.</summary>
+    public (string On, string New, string Why) Typed(Fastener f)
+    {
+        ArgumentNullException.ThrowIfNull(f);
+        var i = Bag.IndexOf(f.Id);
+        return i >= 0
+            ? (BackOn.ElementAtOrDefault(i) ?? string.Empty, New.ElementAtOrDefault(i) ?? string.Empty, Explained.ElementAtOrDefault(i) ?? string.Empty)
+            : (f.Count.ToString(CultureInfo.InvariantCulture), f.Bad.ToString(CultureInfo.InvariantCulture), string.Empty);
     }
 }

@@ -42,6 +42,26 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
     public IReadOnlyList<Caution> Cautions { get; private set; } = [];
 
+    public IReadOnlyList<Connection> Connections { get; private set; } = [];
+
+    /// <summary>Where the box stands that it is in; empty when it is in none.</summary>
+    public string BoxAt { get; private set; } = string.Empty;
+
+    /// <summary>Number of the place it is at; null when that has none.</summary>
+    public int? StoreNumber { get; private set; }
+
+    [BindProperty]
+    public List<Guid> Joined { get; set; } = [];
+
+    [BindProperty]
+    public TagEnd? End { get; set; }
+
+    [BindProperty]
+    public string? Why { get; set; }
+
+    [BindProperty]
+    public bool Copied { get; set; }
+
     /// <summary>The custody that the form showed; another one by the time it is sent means that somebody else moved the part.</summary>
     [BindProperty]
     public Guid Seen { get; set; }
@@ -64,9 +84,21 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
             return RedirectToPage("/Jump", new { q = number });
         }
 
-        (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now);
+        Take();
         return Page();
     }
+
+    private void Take() => (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now);
+
+    public Task<IActionResult> OnPostJoinAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.JoinAsync(Key, me.Id, number, Joined, ct), Take);
+
+    public Task<IActionResult> OnPostOutAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.TakeOutAsync(Key, me.Id, number, ct), Take);
+
+    public Task<IActionResult> OnPostEndAsync(int number, CancellationToken ct) => WriteAsync(
+        me.CanLead,
+        () => LoadAsync(number, ct),
+        async () => End is { } end ? await writes.EndTagAsync(Key, me.Id, number, end, Why, Copied, ct) : Recorded.Refused("Say how it ends.", "End"),
+        Take);
 
     public Task<IActionResult> OnPostMoveAsync(int number, CancellationToken ct) => WriteAsync(
         me.CanRecord,
@@ -103,7 +135,14 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Story = await LogQuery.OfTagAsync(db, found.t.Id, ct);
         TakenOffBy = Story.Count > 0 ? Story[0].Name : string.Empty;
         Cautions = [.. CautionRules.For(Slot.Name, AssemblyName).Where(c => c.Number != CautionRules.HeavyNumber || Strip.Weight is null), .. new[] { CautionRules.ForWeight(Strip.Weight) }.OfType<Caution>()];
-        Now = await db.Custodies.Where(c => c.TagId == found.t.Id && c.Until == null).Select(c => c.Id).SingleOrDefaultAsync(ct);
+        Connections = await db.Connections.AsNoTracking().Where(c => c.TagId == found.t.Id).OrderBy(c => c.Id).ToListAsync(ct);
+        var at = await (
+            from c in db.Custodies
+            join p in db.StorePlaces on c.Where.ToLower() equals p.Name.ToLower() into ps
+            from p in ps.DefaultIfEmpty()
+            where c.TagId == found.t.Id && c.Until == null
+            select new { c.Id, Number = (int?)p.Number, Stands = db.StorePlaces.Where(s => s.Id == p.StandsAtId).Select(s => s.Name).FirstOrDefault() }).FirstOrDefaultAsync(ct);
+        (Now, StoreNumber, BoxAt) = (at?.Id ?? Guid.Empty, at?.Number, at?.Stands ?? string.Empty);
         return true;
     }
 }

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Rendering;
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
@@ -16,9 +17,44 @@ namespace OilTag.Web.Pages.Strip;
 
 /// <summary>The form that takes a part off and gives it its tag.</summary>
 [Authorize(Policy = Policies.Record)]
-public sealed class TakeOffModel(OilTagDb db, Me me, StripWrites writes) : FormPage
+public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites writes) : FormPage
 {
+    // A removal of half a day ago is no guess any more.
+    private static readonly Duration Guessed = Duration.FromHours(12);
+
+    private IReadOnlyList<(int Number, Guid? AssemblyId, Instant OpenedAt)> recent = [];
+    private IReadOnlyDictionary<Guid, Guid?> slotParents = new Dictionary<Guid, Guid?>();
+
     public const int FastenerRows = 3;
+
+    public const int ConnectionRows = 3;
+
+    /// <summary>Tag that was made just before, whose answers are the likeliest for the next one.</summary>
+    [BindProperty(SupportsGet = true)]
+    public int? After { get; set; }
+
+    /// <summary>Tags made in one go so far, with commas.</summary>
+    [BindProperty(SupportsGet = true)]
+    public string? With { get; set; }
+
+    /// <summary>True when another part comes off straight after this one.</summary>
+    [BindProperty]
+    public bool Next { get; set; }
+
+    [BindProperty]
+    public List<ConnectionKind> ConnectionKinds { get; set; } = [];
+
+    [BindProperty]
+    public List<string?> ConnectionWhat { get; set; } = [];
+
+    [BindProperty]
+    public string? Tools { get; set; }
+
+    [BindProperty]
+    public int? Minutes { get; set; }
+
+    [BindProperty]
+    public int? People { get; set; }
 
     [BindProperty(SupportsGet = true, Name = "m")]
     public string? Letter { get; set; }
@@ -91,8 +127,34 @@ public sealed class TakeOffModel(OilTagDb db, Me me, StripWrites writes) : FormP
     {
         AssemblyId = place;
         SlotId = slot;
-        return await LoadAsync(ct) ? Page() : NotFound();
+        if (!await LoadAsync(ct))
+        {
+            return NotFound();
+        }
+
+        if (After is { } last)
+        {
+            await LikeAsync(last, ct);
+        }
+
+        // The part that came off last from the same assembly was most likely in the way.
+        FirstTicked = [.. recent.Where(r => r.AssemblyId == AssemblyOf && r.OpenedAt > clock.GetCurrentInstant().Minus(Guessed)).Select(r => r.Number).Take(1)];
+        return Page();
     }
+
+    /// <summary>Tags made in one go so far.</summary>
+    public IReadOnlyList<int> Made => [.. StockTakeRule.Read(With).Numbers.Take(60)];
+
+    // The next part is likely to come off for the same reason, from the same assembly, and to go to the same shelf.
+    private async Task LikeAsync(int number, CancellationToken ct)
+    {
+        if (await (from t in db.Tags join e in db.StripEntries on t.Id equals e.TagId join s in db.Places on t.SlotId equals s.Id join c in db.Custodies on t.Id equals c.TagId where t.Number == number && t.MachineId == Machine!.Id && c.Until == null select new { e.Reason, e.People, s.ParentId, c.Kind, c.Where }).SingleOrDefaultAsync(ct) is { } like)
+        {
+            (Reason, People, AssemblyId, Custody, Where) = (like.Reason, like.People, SlotId is null ? like.ParentId : AssemblyId, like.Kind, like.Where);
+        }
+    }
+
+    private Guid? AssemblyOf => SlotId is { } s && slotParents.TryGetValue(s, out var parent) ? parent : AssemblyId;
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(true, async () => await LoadAsync(ct) && Machine is not null, async () =>
     {
@@ -116,9 +178,20 @@ public sealed class TakeOffModel(OilTagDb db, Me me, StripWrites writes) : FormP
             Custody = Custody,
             Where = Where,
             Fasteners = fasteners,
+            Connections = [.. ConnectionWhat.Take(30).Select((w, i) => new ConnectionEntry(ConnectionKinds.ElementAtOrDefault(i), w?.Trim() ?? string.Empty)).Where(c => c.What.Length > 0)],
+            Tools = Tools,
+            Minutes = Minutes,
+            People = People,
         };
         var first = string.Join(' ', FirstTicked.Select(n => n.ToString(CultureInfo.InvariantCulture)).Append(First));
-        return await writes.TakeOffAsync(Key, me.Id, Machine!.Id, entry, first, ct);
+        var outcome = await writes.TakeOffAsync(Key, me.Id, Machine!.Id, entry, first, ct);
+        if (!outcome.Ok || !Next)
+        {
+            return outcome;
+        }
+
+        var number = outcome.Result![3..];
+        return outcome with { Result = $"/strip/take-off?m={Machine.Letter}&after={number}&with={string.Join(',', Made.Append(int.Parse(number, CultureInfo.InvariantCulture)).Distinct())}" };
     });
 
     private List<FastenerEntry> ReadFasteners(out List<Problem> problems)
@@ -161,10 +234,12 @@ public sealed class TakeOffModel(OilTagDb db, Me me, StripWrites writes) : FormP
         }
 
         var places = await db.Places.AsNoTracking().Where(p => p.MachineId == Machine.Id).OrderBy(p => p.Order).ToListAsync(ct);
-        var tags = await (from t in db.Tags join c in db.Custodies on t.Id equals c.TagId where t.MachineId == Machine.Id && t.End == null && c.Until == null orderby t.Number descending select new { t.Number, t.SlotId, c.Where, c.Kind }).ToListAsync(ct);
+        var tags = await (from t in db.Tags join c in db.Custodies on t.Id equals c.TagId where t.MachineId == Machine.Id && t.End == null && c.Until == null orderby t.Number descending select new { t.Number, t.SlotId, t.OpenedAt, c.Where, c.Kind }).ToListAsync(ct);
         var off = tags.Select(t => t.SlotId).ToHashSet();
         var byId = places.ToDictionary(p => p.Id);
         NextNumber = await db.Tags.MaxAsync(t => (int?)t.Number, ct) + 1 ?? 1;
+        recent = [.. tags.Take(6).Select(t => (t.Number, byId[t.SlotId].ParentId, t.OpenedAt))];
+        slotParents = places.Where(p => p.Kind == PlaceKind.Slot).ToDictionary(p => p.Id, p => p.ParentId);
         Recent = [.. tags.Take(6).Select(t => (t.Number, byId[t.SlotId].FullName))];
         PlaceKeys = string.Join('|', tags.Where(t => t.Kind == CustodyKind.Shelf).GroupBy(t => t.Where).OrderByDescending(g => g.Count()).Take(4).Select(g => g.Key));
         var slots = new List<SelectListItem> { new("Something that is not on this list", string.Empty) };

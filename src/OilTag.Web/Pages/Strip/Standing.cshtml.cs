@@ -1,0 +1,116 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Rendering;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Machines;
+using OilTag.Core.Strip;
+using OilTag.Data;
+using OilTag.Data.Log;
+using OilTag.Data.Strip;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Strip;
+
+/// <summary>How a machine stands: may it be moved, run, filled or lowered, and the registers that answer it.</summary>
+public sealed class StandingModel(OilTagDb db, ShedClock clock, Me me, RegisterWrites writes) : FormPage
+{
+    public Machine Machine { get; private set; } = null!;
+
+    /// <summary>The acts with the reasons for and against each.</summary>
+    public IReadOnlyList<(Acts Act, IReadOnlyList<MoveReason> Reasons)> Answers { get; private set; } = [];
+
+    public IReadOnlyList<(MachineSystem System, string By)> Systems { get; private set; } = [];
+
+    public IReadOnlyList<(TemporaryItem Item, string Place, string By)> Items { get; private set; } = [];
+
+    public IReadOnlyList<(string Place, Guid PlaceId, Surface Surface)> Bare { get; private set; } = [];
+
+    public IReadOnlyList<SelectListItem> Places { get; private set; } = [];
+
+    public IReadOnlyList<SelectListItem> Assemblies { get; private set; } = [];
+
+    [BindProperty]
+    public Guid? PlaceId { get; set; }
+
+    [BindProperty]
+    public TemporaryKind ItemKind { get; set; }
+
+    [BindProperty]
+    public string? What { get; set; }
+
+    [BindProperty]
+    public Guid Item { get; set; }
+
+    [BindProperty]
+    public string? SystemName { get; set; }
+
+    [BindProperty]
+    public SystemState State { get; set; }
+
+    [BindProperty]
+    public string? Amount { get; set; }
+
+    [BindProperty]
+    public List<Acts> Forbids { get; set; } = [];
+
+    [BindProperty]
+    public MotionKind Motion { get; set; }
+
+    [BindProperty]
+    public bool? Works { get; set; }
+
+    [BindProperty]
+    public string? Note { get; set; }
+
+    [BindProperty]
+    public Guid? MotionPlace { get; set; }
+
+    public async Task<IActionResult> OnGetAsync(string letter, CancellationToken ct) => await LoadAsync(letter, ct) ? Page() : NotFound();
+
+    private Task<IActionResult> DoAsync(string letter, Func<string, Task<Recorded>> write, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(letter, ct), () => write(Machine.Letter));
+
+    public Task<IActionResult> OnPostPutInAsync(string letter, CancellationToken ct) => DoAsync(letter, l => writes.PutInAsync(Key, me.Id, l, PlaceId, ItemKind, What, ct), ct);
+
+    public Task<IActionResult> OnPostTakeOutAsync(string letter, CancellationToken ct) => DoAsync(letter, l => writes.TakeOutAsync(Key, me.Id, l, Item, ct), ct);
+
+    public Task<IActionResult> OnPostSystemAsync(string letter, CancellationToken ct) => DoAsync(letter, l => writes.SetSystemAsync(Key, me.Id, l, SystemName, State, Amount, Forbids.Aggregate(Acts.None, (a, b) => a | b), ct), ct);
+
+    public Task<IActionResult> OnPostMotionAsync(string letter, CancellationToken ct) => DoAsync(letter, l => writes.SetMotionAsync(Key, me.Id, l, Motion, Works, Note, MotionPlace, ct), ct);
+
+    private async Task<bool> LoadAsync(string letter, CancellationToken ct)
+    {
+        if (await db.Machines.AsNoTracking().SingleOrDefaultAsync(m => m.Letter == letter.ToUpper(), ct) is not { } machine)
+        {
+            return false;
+        }
+
+        Machine = machine;
+        var access = await AccessQuery.LoadAsync(db, machine.Id, ct);
+        var systems = await (from s in db.Systems.AsNoTracking() join p in db.People on s.ById equals p.Id where s.MachineId == machine.Id orderby s.Name select new { s, p.Name }).ToListAsync(ct);
+        Systems = [.. systems.Select(s => (s.s, s.Name))];
+        var items = await (from t in db.TemporaryItems.AsNoTracking() join p in db.People on t.InById equals p.Id where t.MachineId == machine.Id && t.OutAt == null orderby t.InAt select new { t, p.Name }).ToListAsync(ct);
+        Items = [.. items.Select(t => (t.t, access.Name(t.t.PlaceId), t.Name))];
+        var loose = await (from f in db.Fittings join s in db.Places on f.SlotId equals s.Id where s.MachineId == machine.Id && f.Until == null && f.Loose != "" select new { f.SlotId, f.Loose }).ToListAsync(ct);
+        var bare = await db.Surfaces.AsNoTracking().Where(s => s.MachineId == machine.Id && s.Until == null && s.State == SurfaceState.Bare).OrderBy(s => s.At).ToListAsync(ct);
+        Bare = [.. bare.Select(s => (access.Name(s.PlaceId), s.PlaceId, s))];
+        var said = await (from m in db.Motions.AsNoTracking() join p in db.People on m.ById equals p.Id where m.MachineId == machine.Id select new { m, p.Name }).ToListAsync(ct);
+        var tree = new PlaceTree(access.Map.Places);
+        var unsound = access.Off.Concat(loose.Select(l => l.SlotId)).ToHashSet();
+        var motions = Enum.GetValues<MotionKind>().Where(k => MoveRule.Applies(k, machine.Kind)).Select(k =>
+        {
+            var row = said.Find(s => s.m.Kind == k);
+            var offIn = row?.m.PlaceId is { } at ? tree.Within(at).Where(unsound.Contains).OrderBy(access.Map.OrderOf).Select(access.Name).ToList() : [];
+            return new MotionFacts(k, row?.m.Works, row?.m.Note ?? string.Empty, row?.Name ?? string.Empty, row is null ? null : clock.Local(row.m.At).Date, offIn);
+        }).ToList();
+        Answers = [.. new[] { Acts.Move, Acts.Run, Acts.Fuel, Acts.Lower }.Select(a => (a, MoveRule.Of(
+            a,
+            motions,
+            [.. Systems.Select(s => s.System)],
+            [.. Items.Select(i => (i.Item.Kind, i.Item.What, i.Place))],
+            [.. loose.Select(l => (access.Name(l.SlotId), l.Loose))],
+            [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)])))];
+        var ordered = access.Map.Places.OrderBy(p => access.Map.OrderOf(p.Id)).ToList();
+        Places = [new SelectListItem("Choose", string.Empty), .. ordered.Select(p => new SelectListItem(p.Kind == PlaceKind.Slot && p.ParentId is { } a ? $"{p.Name} · {access.Name(a)}" : p.Name, p.Id.ToString()))];
+        Assemblies = [new SelectListItem("None in particular", string.Empty), .. ordered.Where(p => p.Kind == PlaceKind.Assembly).Select(p => new SelectListItem(p.Name, p.Id.ToString()))];
+        return true;
+    }
+}
