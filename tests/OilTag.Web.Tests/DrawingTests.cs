@@ -8,6 +8,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Strip;
 using OilTag.Data;
 using OilTag.Data.Machines;
+using OilTag.Data.Strip;
 using OilTag.Web.Drawings;
 using OilTag.Web.Shared;
 
@@ -26,22 +27,23 @@ public sealed class DrawingTests(Shed shed) : IClassFixture<Shed>
     private async Task<Workshop> ShopAsync() => await shed.Services.GetRequiredService<WorkshopLoader>().LoadAsync(shed.Services.GetRequiredService<ShedClock>().Today, ct: TestContext.Current.CancellationToken);
 
     [Fact]
-    public async Task Every_machine_of_the_demo_is_drawn_with_one_block_an_assembly_and_none_over_another()
+    public async Task Every_machine_of_the_demo_is_drawn_with_its_assemblies_and_what_lies_deep_and_no_block_over_another()
     {
         var shop = await ShopAsync();
         foreach (var machine in shop.Machines)
         {
             var view = new MachineView(shop, machine);
-            var lines = view.Assemblies();
-            var svg = XElement.Parse(Html(BreakdownDrawing.Draw(view.Bay(), lines, [("boiler", 214)])));
+            var access = (await shed.Services.GetRequiredService<AccessLoader>().LoadAsync(machine.Id, TestContext.Current.CancellationToken)).Access;
+            var svg = XElement.Parse(Html(DepthDrawing.Draw(new DepthView { Bay = view.Bay(), Groups = access.Section, StateOf = _ => (new StateWords(PartState.Off, "Off", "rack C2"), 214), Hung = [("boiler", 214)] })));
             var blocks = svg.Descendants("a").ToList();
-            blocks.Count.ShouldBe(lines.Count, machine.Name);
+            blocks.Count.ShouldBe(view.Bay().Assemblies.Count + access.Section.Count, machine.Name);
             blocks.Select(b => b.Element("title")!.Value).ShouldAllBe(t => t.Length > 10);
+            var width = double.Parse(svg.Attribute("width")!.Value, CultureInfo.InvariantCulture);
             var boxes = blocks.Select(b => Box(b.Descendants("path").First().Attribute("d")!.Value)).ToList();
             for (var i = 0; i < boxes.Count; i++)
             {
                 boxes[i].Left.ShouldBeGreaterThanOrEqualTo(0);
-                boxes[i].Right.ShouldBeLessThanOrEqualTo(812);
+                boxes[i].Right.ShouldBeLessThanOrEqualTo(width);
                 for (var j = i + 1; j < boxes.Count; j++)
                 {
                     var apart = boxes[i].Right <= boxes[j].Left || boxes[j].Right <= boxes[i].Left || boxes[i].Bottom <= boxes[j].Top || boxes[j].Bottom <= boxes[i].Top;

@@ -342,4 +342,56 @@ public sealed class StripFlowTests(Shed shed) : IClassFixture<Shed>
             (await una.GetAsync(address)).StatusCode.ShouldBe(HttpStatusCode.NotFound, address);
         }
     }
+
+    [Fact]
+    public async Task A_breakdown_is_pasted_renamed_moved_copied_multiplied_and_what_was_never_used_removed()
+    {
+        using var una = await shed.AsAsync("una");
+        await una.OpenAsync("/machines/B/breakdown");
+        (await una.PostAsync("/machines/B/breakdown?handler=Paste", ("Text", "- Loose pin"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        una.Text.ShouldContain("A part needs an assembly above it.");
+        una.Typed("Text").ShouldContain("- Loose pin");
+        var answer = await una.PostAsync("/machines/B/breakdown?handler=Paste", ("Text", "Engine shed crane\n  Jib\n    - Sheave x 3\n  - Hook"));
+        answer.StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await LastLogAsync()).ShouldBe("added 6 places to the breakdown: Engine shed crane, Jib, Sheave 1, Sheave 2, Sheave 3, Hook.");
+        var crane = Guid.Parse(answer.Headers.Location!.ToString().Split('=')[^1]);
+        var jib = await AssemblyAsync("B", "Jib");
+        var at = $"/machines/B/breakdown?at={jib}";
+        await una.OpenAsync(at);
+        var version = una.Page.QuerySelector("input[name=Version]")!.GetAttribute("value");
+        (await una.PostAsync(at + "&handler=Rename", ("Name", "Long jib"), ("Version", version))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await una.PostAsync(at + "&handler=Rename", ("Name", "Short jib"), ("Version", version))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        (await una.PostAsync(at + "&handler=Mirror")).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await shed.AskAsync(db => db.Places.Where(p => p.ParentId == crane && p.Name == "Long jib").OrderBy(p => p.Hand).Select(p => p.Hand).ToListAsync())).ShouldBe([Hand.Left, Hand.Right], ignoreOrder: true);
+        (await shed.AskAsync(db => db.Places.CountAsync(p => p.Name == "Sheave" && p.Hand == Hand.Right))).ShouldBe(3);
+        (await una.PostAsync(at + "&handler=Mirror")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        una.Text.ShouldContain("is there already");
+        var hook = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Hook" && p.ParentId == crane).Select(p => p.Id).SingleAsync());
+        var hookAt = $"/machines/B/breakdown?at={hook}";
+        (await una.PostAsync(hookAt + "&handler=Multiply", ("Times", "6"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await shed.AskAsync(db => db.Places.Where(p => p.Name == "Hook" && p.ParentId == crane).OrderBy(p => p.Position).Select(p => p.Position).ToListAsync())).ShouldBe([1, 2, 3, 4, 5, 6]);
+        (await una.PostAsync(hookAt + "&handler=Multiply", ("Times", "1"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await una.PostAsync(hookAt + "&handler=Move", ("Step", "-1"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await una.PostAsync(at + "&handler=Move", ("Step", "0"), ("Under", jib.ToString()))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        una.Text.ShouldContain("cannot hang under itself");
+        (await una.PostAsync($"/machines/B/breakdown?at={crane}&handler=Remove")).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await shed.AskAsync(db => db.Places.CountAsync(p => p.Id == crane || p.Name == "Long jib"))).ShouldBe(0);
+        var tank = await AssemblyAsync("B", "Tank shell");
+        (await una.PostAsync($"/machines/B/breakdown?at={tank}&handler=Remove")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        una.Text.ShouldContain("so it stays.");
+    }
+
+    [Fact]
+    public async Task The_machine_is_drawn_again_only_when_something_was_recorded()
+    {
+        using var una = await shed.AsAsync("una");
+        await una.OpenAsync("/machines/G");
+        var live = una.Page.QuerySelector("#machine")!.GetAttribute("hx-get")!;
+        (await una.GetAsync(live)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        using var tobit = await shed.AsAsync("tobit");
+        await TakeOffAsync(tobit, "G", await AssemblyAsync("G", "Cockpit"), "Compass bracket");
+        (await una.GetAsync(live)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        una.Html.ShouldStartWith("<div class=\"two\" id=\"machine\"");
+        una.Page.QuerySelector("h1").ShouldBeNull("only the part that changes");
+    }
 }

@@ -15,7 +15,7 @@ public sealed record ReachStep(Guid Slot, StripTime Time);
 /// <param name="PlaceId">Place.</param>
 /// <param name="Route">What more comes off.</param>
 /// <param name="Jobs">What could be done there.</param>
-public sealed record ForMore(Guid PlaceId, Route Route, IReadOnlyList<Job> Jobs);
+public sealed record ForMore(Guid PlaceId, AccessRoute Route, IReadOnlyList<Job> Jobs);
 
 /// <summary>How to reach a place.</summary>
 /// <param name="Route">The cheapest route; null when parts shut each other in.</param>
@@ -24,7 +24,7 @@ public sealed record ForMore(Guid PlaceId, Route Route, IReadOnlyList<Job> Jobs)
 /// <param name="Others">Other ways.</param>
 /// <param name="AtOnce">What becomes reachable with it and was not before.</param>
 /// <param name="More">What could be reached for a little more, cheapest first.</param>
-public sealed record ReachAnswer(Route? Route, IReadOnlyList<ReachStep> Steps, int People, IReadOnlyList<OtherRoute> Others, IReadOnlyList<Job> AtOnce, IReadOnlyList<ForMore> More);
+public sealed record ReachAnswer(AccessRoute? Route, IReadOnlyList<ReachStep> Steps, int People, IReadOnlyList<OtherRoute> Others, IReadOnlyList<Job> AtOnce, IReadOnlyList<ForMore> More);
 
 /// <summary>Answers: how do I reach it, and what else can be done while it is open?</summary>
 public static class ReachRule

@@ -4,13 +4,13 @@ namespace OilTag.Core.Strip;
 /// <param name="Slots">Slots whose parts come off, in order; parts that are off already are not among them.</param>
 /// <param name="Minutes">Minutes for all of it, at the minutes that were given for each slot.</param>
 /// <param name="Exact">True when no other set costs less; false when the search was stopped first, so that this is only the best that was found.</param>
-public sealed record Route(IReadOnlyList<Guid> Slots, int Minutes, bool Exact);
+public sealed record AccessRoute(IReadOnlyList<Guid> Slots, int Minutes, bool Exact);
 
 /// <summary>Another way, beside the cheapest.</summary>
 /// <param name="Place">The place that has several ways.</param>
 /// <param name="Through">The slots of this way.</param>
 /// <param name="Route">The cheapest route that takes it.</param>
-public sealed record OtherRoute(Guid Place, IReadOnlyList<Guid> Through, Route Route);
+public sealed record OtherRoute(Guid Place, IReadOnlyList<Guid> Through, AccessRoute Route);
 
 /// <summary>
 /// The cheapest set of parts to take off so that a place can be reached. Where a place has several ways, every choice is weighed: branch and bound over the
@@ -29,7 +29,7 @@ public static class WayIn
     /// <param name="through">Ways that must be taken, by place; null for free choice.</param>
     /// <param name="mostSteps">Choices to look at before stopping.</param>
     /// <returns>The route, or null when parts shut each other in so that there is none.</returns>
-    public static Route? Find(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, IReadOnlyDictionary<Guid, int>? through = null, int mostSteps = MostSteps)
+    public static AccessRoute? Find(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, IReadOnlyDictionary<Guid, int>? through = null, int mostSteps = MostSteps)
     {
         ArgumentNullException.ThrowIfNull(map);
         ArgumentNullException.ThrowIfNull(off);
@@ -44,7 +44,7 @@ public static class WayIn
     /// <param name="minutes">Minutes to take the part of a slot off.</param>
     /// <param name="best">The cheapest route.</param>
     /// <param name="most">How many to give at most.</param>
-    public static IReadOnlyList<OtherRoute> Others(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, Route best, int most = 4)
+    public static IReadOnlyList<OtherRoute> Others(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, AccessRoute best, int most = 4)
     {
         ArgumentNullException.ThrowIfNull(map);
         ArgumentNullException.ThrowIfNull(off);
@@ -148,7 +148,7 @@ public static class WayIn
 
         private bool[] Off { get; }
 
-        public Route? Run()
+        public AccessRoute? Run()
         {
             var needed = new bool[target + 1];
             var choice = new int[gates.Count];
@@ -159,7 +159,7 @@ public static class WayIn
                 return null;
             }
 
-            return new Route([.. Order(bestNeeded, bestChoice!).Where(i => !Off[i]).Select(i => slots[i])], best, steps < mostSteps);
+            return new AccessRoute([.. Order(bestNeeded, bestChoice!).Where(i => !Off[i]).Select(i => slots[i])], best, steps < mostSteps);
         }
 
         // Marks a node and all that must always be off before it, and says what that adds.

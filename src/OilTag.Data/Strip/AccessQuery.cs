@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
@@ -19,6 +20,31 @@ public sealed record Access(AccessMap Map, IReadOnlySet<Guid> Off, StripTimes Ti
 
     /// <summary>Minutes to take a part off.</summary>
     public int Minutes(Guid slot) => Times.Of(slot).Minutes;
+
+    /// <summary>The section from the outside in; worked out once.</summary>
+    public IReadOnlyList<DepthGroup> Section => section ??= DepthSection.Of(Map);
+
+    private IReadOnlyList<DepthGroup>? section;
+}
+
+/// <summary>Keeps what access is worked out from until something is recorded: every write moves the record's stamp on.</summary>
+public sealed class AccessLoader(IDbContextFactory<OilTagDb> contexts)
+{
+    private readonly ConcurrentDictionary<Guid, (long Stamp, Access Access)> kept = new();
+
+    /// <summary>What is on record of a machine now, with the stamp of the record.</summary>
+    public async Task<(long Stamp, Access Access)> LoadAsync(Guid machineId, CancellationToken ct)
+    {
+        await using var db = await contexts.CreateDbContextAsync(ct);
+        await using var moment = await db.MomentAsync(ct);
+        var stamp = await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct);
+        if (kept.TryGetValue(machineId, out var last) && last.Stamp == stamp)
+        {
+            return last;
+        }
+
+        return kept[machineId] = (stamp, await AccessQuery.LoadAsync(db, machineId, ct));
+    }
 }
 
 /// <summary>Loads what access, closing and reassembly are worked out from, in three commands whatever the size.</summary>

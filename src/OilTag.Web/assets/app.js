@@ -63,6 +63,14 @@
     f.querySelectorAll("[aria-busy]").forEach((b) => { b.removeAttribute("aria-busy"); if (b.dataset.words) b.textContent = b.dataset.words; });
   }));
 
+  // A wide drawing is shown where the chosen block is.
+  const chosen = document.querySelector(".drawing [data-chosen]");
+  const pane = chosen?.closest(".drawing");
+  if (pane) {
+    const [block, frame] = [chosen.getBoundingClientRect(), pane.getBoundingClientRect()];
+    if (block.right > frame.right || block.left < frame.left) pane.scrollLeft += block.left + block.width / 2 - frame.left - frame.width / 2;
+  }
+
   // The first field with a problem gets the focus.
   document.querySelector(".fl.bad input, .fl.bad textarea, .fl.bad select")?.focus();
 })();

@@ -411,3 +411,29 @@ public sealed class ClosingRuleTests
         ClosingRule.Bare(t, t + NodaTime.Duration.FromDays(9)).ShouldBe("bare for 9 days: protect it");
     }
 }
+
+public sealed class DepthSectionTests
+{
+    private static Guid Id(int n) => SmallMachines.Id(n);
+
+    [Fact]
+    public void A_part_lies_one_deeper_than_the_deepest_before_it_and_like_parts_are_one_block()
+    {
+        PlaceNode[] places =
+        [
+            new(Id(90), null, "Boiler", PlaceKind.Assembly), new(Id(91), Id(90), "Barrel", PlaceKind.Assembly), new(Id(1), Id(91), "Cleading sheet 1", PlaceKind.Slot), new(Id(2), Id(91), "Cleading sheet 2", PlaceKind.Slot),
+            new(Id(3), Id(91), "Lagging", PlaceKind.Slot), new(Id(92), Id(90), "Tubes", PlaceKind.Assembly), new(Id(4), Id(92), "Tube plate", PlaceKind.Slot), new(Id(5), Id(90), "Whistle", PlaceKind.Slot),
+        ];
+        var map = new AccessMap(places, [new Precedence { FirstSlotId = Id(1), ThenId = Id(3) }, new Precedence { FirstSlotId = Id(2), ThenId = Id(3) }, new Precedence { FirstSlotId = Id(3), ThenId = Id(92) }]);
+        var groups = DepthSection.Of(map);
+        groups.Select(g => (g.Name, g.Depth, g.Over?.Name)).ShouldBe([("Cleading sheet", 0, null), ("Lagging", 1, "Cleading sheet"), ("Tube plate", 2, "Lagging")]);
+        groups.ShouldAllBe(g => g.TopId == Id(90));
+    }
+
+    [Fact]
+    public void What_lies_over_lies_less_deep_and_no_part_is_drawn_twice() => Gen.Select(SmallMachines.Any, Gen.Bool).Sample((m, _) =>
+    {
+        var groups = DepthSection.Of(m.Map);
+        return groups.All(g => g.Over is null || (g.Over.Depth < g.Depth && groups.Contains(g.Over))) && groups.SelectMany(g => g.Slots).Distinct().Count() == groups.Sum(g => g.Slots.Count);
+    });
+}
