@@ -64,6 +64,10 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<TrialAssembly> Trials => Set<TrialAssembly>();
 
+    public DbSet<MatchedSet> Sets => Set<MatchedSet>();
+
+    public DbSet<IrreversibleAct> IrreversibleActs => Set<IrreversibleAct>();
+
     public DbSet<StorePlace> StorePlaces => Set<StorePlace>();
 
     public DbSet<StockTake> StockTakes => Set<StockTake>();
@@ -150,7 +154,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(StoreKind), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -183,10 +187,18 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Machine>().WithMany().HasForeignKey(p => p.MachineId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Place>().WithMany().HasForeignKey(p => p.ParentId).OnDelete(DeleteBehavior.Restrict);
             e.Property(p => p.Name).HasMaxLength(80);
+            e.HasIndex(p => p.Name).HasDatabaseName("ix_places_name_like").HasMethod("gist").HasOperators("gist_trgm_ops");
             e.Property(p => p.Version).IsRowVersion();
             e.Ignore(p => p.FullName);
         });
-        builder.Entity<Part>().HasOne<Machine>().WithMany().HasForeignKey(p => p.MachineId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<Part>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(p => p.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(p => p.MakersNumber).HasMaxLength(40);
+            e.Property(p => p.Serial).HasMaxLength(40);
+            e.HasIndex(p => p.MakersNumber).HasFilter("makers_number <> ''");
+            e.HasIndex(p => p.Serial).HasFilter("serial <> ''");
+        });
         builder.Entity<Fitting>(e =>
         {
             e.HasOne<Part>().WithMany().HasForeignKey(f => f.PartId).OnDelete(DeleteBehavior.Restrict);
@@ -279,6 +291,20 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             InJson(e.Property(t => t.Checks));
             InJson(e.Property(t => t.NotProven));
             e.Property(t => t.Version).IsRowVersion();
+        });
+        builder.Entity<MatchedSet>(e =>
+        {
+            e.ToTable("matched_sets");
+            e.HasOne<Machine>().WithMany().HasForeignKey(s => s.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(s => s.Name).HasMaxLength(80);
+            InJson(e.Property(s => s.Slots));
+        });
+        builder.Entity<IrreversibleAct>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(a => a.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(a => a.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            InJson(e.Property(a => a.Items));
+            e.Property(a => a.Version).IsRowVersion();
         });
         builder.Entity<StorePlace>(e =>
         {

@@ -200,14 +200,14 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         keeper.Text.ShouldContain("No machine yet");
         await keeper.OpenAsync("/keep");
         (await keeper.PostAsync("/keep?handler=Machine", ("Letter", "F"), ("Name", "Teasel"), ("Year", "1066"), ("Tin", "gold"), ("Assemblies", " under nothing"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        keeper.Beside("Letter").ShouldContain("F, R and W stand for findings");
+        keeper.Beside("Letter").ShouldContain("F, P, R and W stand for findings");
         keeper.Beside("What").ShouldContain("Say what it is");
         keeper.Beside("Year").ShouldContain("1700 to");
         keeper.Beside("Assemblies").ShouldContain("hangs under nothing");
         keeper.Typed("Name").ShouldBe("Teasel");
         (await keeper.PostAsync("/keep?handler=Machine", ("Letter", "t"), ("Name", "Teasel"), ("What", "thresher"), ("Year", "1912"), ("Kind", "Other"), ("Standard", "Demonstrate"), ("Tin", "teal"), ("Assemblies", "Drum\n  Beater, left\n  Beater, right\nShaker"))).Headers.Location!.ToString().ShouldBe("/machines/T");
         await keeper.OpenAsync("/machines/T");
-        keeper.Page.QuerySelectorAll(".drawing a").Length.ShouldBe(4);
+        keeper.Page.QuerySelectorAll(".drawing a").Length.ShouldBe(2);
         var drum = await empty.AskAsync(db => db.Places.Where(p => p.Name == "Drum").Select(p => p.Id).SingleAsync());
         await keeper.OpenAsync($"/places/{drum}");
         (await keeper.PostAsync($"/places/{drum}?handler=Under", ("Assemblies", "Concave"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);

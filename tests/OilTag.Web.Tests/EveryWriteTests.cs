@@ -55,6 +55,8 @@ public sealed class EveryWriteTests(Shed shed) : IClassFixture<Shed>
         { "/machines/G/trials/1?handler=Check", false },
         { "/machines/G/trials/1?handler=End", true },
         { "/strip/where", false },
+        { "/t/100?handler=Describe", false },
+        { "/machines/M/sets", true },
         { "/machines/M/breakdown?handler=Paste", true },
         { "/machines/M/breakdown?handler=Rename", true },
         { "/machines/M/breakdown?handler=Move", true },

@@ -394,4 +394,124 @@ public sealed class StripFlowTests(Shed shed) : IClassFixture<Shed>
         una.Html.ShouldStartWith("<div class=\"two\" id=\"machine\"");
         una.Page.QuerySelector("h1").ShouldBeNull("only the part that changes");
     }
+
+    [Fact]
+    public async Task A_set_is_made_told_when_apart_fitted_together_and_void_when_a_member_is_replaced()
+    {
+        using var una = await shed.AsAsync("una");
+        using var tobit = await shed.AsAsync("tobit");
+        var assembly = await AssemblyAsync("L", "Idler");
+        var (first, second) = (await TakeOffAsync(tobit, "L", assembly, "Pinion"), await TakeOffAsync(tobit, "L", assembly, "Wheel"));
+        var slots = await shed.AskAsync(db => db.Tags.Where(t => t.Number == first || t.Number == second).OrderBy(t => t.Number).Select(t => t.SlotId.ToString()).ToListAsync());
+        await una.OpenAsync("/machines/L/sets");
+        (await una.PostAsync("/machines/L/sets", ("SetName", "Gear pair"), ("Slots", slots[0]))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        una.Text.ShouldContain("A set has 2 to 60 members.");
+        (await una.PostAsync("/machines/L/sets", ("SetName", "Gear pair"), ("How", "lapped together"), ("Slots", slots[0]), ("Slots", slots[1]))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        await tobit.OpenAsync($"/t/{second}");
+        var seen = tobit.Page.QuerySelector("input[name=Seen]")!.GetAttribute("value");
+        (await tobit.PostAsync($"/t/{second}?handler=Move", ("Seen", seen), ("Custody", "Away"), ("Where", "Brack Hill engineering"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        await tobit.OpenAsync($"/t/{first}");
+        tobit.Text.ShouldContain("Its members are apart: Pinion at rack Z9; Wheel at Brack Hill engineering.");
+        await tobit.OpenAsync($"/t/{first}/refit");
+        tobit.Text.ShouldContain("Gear pair is fitted together, and Wheel is at Brack Hill engineering.");
+        (await tobit.PostAsync($"/t/{first}/refit", ("Kind", "Final"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+
+        // Another part into one of its places, with a concession: the record of the set is void.
+        var third = await TakeOffAsync(tobit, "L", assembly, "Pinion", ("Position", "9"));
+        using var corin = await shed.AsAsync("corin");
+        await corin.OpenAsync($"/t/{third}/refit?SlotId={slots[0]}");
+        (await corin.PostAsync($"/t/{third}/refit", ("Kind", "Final"), ("SlotId", slots[0]), ("Concession", "for the open day, matched again in autumn"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, corin.Text);
+        await una.OpenAsync("/machines/L/sets");
+        una.Text.ShouldContain("The record is void since");
+    }
+
+    [Fact]
+    public async Task A_makers_number_is_checked_against_the_parts_book_and_found_again()
+    {
+        using var una = await shed.AsAsync("una");
+        var assembly = await AssemblyAsync("B", "Governor");
+        var number = await TakeOffAsync(una, "B", assembly, "Ball arm");
+        await una.OpenAsync("/survey/complete?m=B");
+        (await una.PostAsync("/survey/complete?m=B&handler=Book", ("Lines", "ZZ-41, Ball arm, 2, serial 101-250, superseded by ZZ-44\nZZ-44, Ball arm, 2"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        await una.OpenAsync($"/t/{number}");
+        (await una.PostAsync($"/t/{number}?handler=Describe", ("Provenance", "Donor"), ("MakersNumber", "ZZ-41"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        una.Text.ShouldContain("Say from whom, or off which machine.");
+        una.Typed("MakersNumber").ShouldBe("ZZ-41");
+        (await una.PostAsync($"/t/{number}?handler=Describe", ("Provenance", "Donor"), ("FromWhom", "car A, 1987"), ("MakersNumber", "ZZ-41"), ("Serial", "QX-77123"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        await una.OpenAsync($"/t/{number}");
+        una.Text.ShouldContain("ZZ-41 is superseded by ZZ-44.");
+        una.Text.ShouldContain("ZZ-41 is for numbers 101 to 250");
+        foreach (var words in new[] { "QX-77", "ZZ-4" })
+        {
+            (await una.GetAsync($"/jump?q={words}")).Headers.Location?.ToString().ShouldBe($"/t/{number}", words);
+        }
+    }
+
+    [Fact]
+    public async Task A_misspelt_name_still_finds_and_a_label_leads_to_its_place()
+    {
+        using var tobit = await shed.AsAsync("tobit");
+        await tobit.OpenAsync("/jump?q=Regulater+valv");
+        tobit.Text.ShouldContain("these sound alike");
+        tobit.Text.ShouldContain("Regulator valve");
+        (await tobit.GetAsync("/jump?q=P10")).Headers.Location!.ToString().ShouldBe("/at/10");
+        await tobit.OpenAsync("/jump?q=rack");
+        tobit.Text.ShouldContain("where things are kept");
+        await tobit.OpenAsync("/jump?q=%25_%25_");
+        tobit.Text.ShouldContain("Nothing is called");
+    }
+
+    [Fact]
+    public async Task Before_an_irreversible_act_all_is_known_or_waived_and_under_conserve_a_second_person_looks()
+    {
+        using var jory = await shed.AsAsync("jory");
+        using var maud = await shed.AsAsync("maud");
+        var roof = await SlotAsync("B", "Roof boards", "Canvas");
+        var at = $"/places/{roof}/acts";
+        await jory.OpenAsync(at);
+        (await jory.PostAsync(at + "?handler=Plan")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await jory.PostAsync(at + "?handler=Plan", ("Kind", "CutOff"), ("More", "The tack spacing"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, jory.Text);
+        await jory.OpenAsync(at);
+        var act = await shed.AskAsync(db => db.IrreversibleActs.SingleAsync(a => a.PlaceId == roof));
+        act.Items.Count.ShouldBe(5);
+        (await jory.PostAsync(at + "?handler=Done", ("Act", act.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        jory.Text.ShouldContain("Not known yet: The tack spacing.");
+        jory.Text.ShouldContain("Under Conserve a second person looks at the list first.");
+        for (var i = 0; i < 5; i++)
+        {
+            await jory.OpenAsync(at);
+            var version = jory.Page.QuerySelector("input[name=Version]")!.GetAttribute("value");
+            if (i == 0)
+            {
+                (await jory.PostAsync(at + "?handler=Know", ("Act", act.Id.ToString()), ("Item", "0"), ("Result", ""), ("Waived", "true"), ("Version", version))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+                jory.Text.ShouldContain("Say why it is waived.");
+            }
+
+            (await jory.PostAsync(at + "?handler=Know", ("Act", act.Id.ToString()), ("Item", $"{i}"), ("Result", "38 mm, photographed"), ("Waived", i == 3 ? "true" : "false"), ("Version", version))).StatusCode.ShouldBe(HttpStatusCode.Redirect, jory.Text);
+        }
+
+        (await jory.PostAsync(at + "?handler=Second", ("Act", act.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        await maud.OpenAsync(at);
+        (await maud.PostAsync(at + "?handler=Second", ("Act", act.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.Redirect, maud.Text);
+        (await maud.PostAsync(at + "?handler=Done", ("Act", act.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        maud.Text.ShouldContain("Whoever does it is not the second person.");
+        (await jory.PostAsync(at + "?handler=Done", ("Act", act.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.Redirect, jory.Text);
+        (await LastLogAsync()).ShouldBe("did it: cut off Canvas.");
+    }
+
+    [Fact]
+    public async Task May_I_open_this_now_is_one_answer_with_its_reasons()
+    {
+        using var una = await shed.AsAsync("una");
+        var valve = await SlotAsync("M", "Dome", "Regulator valve");
+        await una.OpenAsync($"/places/{valve}/reach");
+        una.Text.ShouldContain("May I open this now?");
+        una.Text.ShouldContain("Chance that something breaks: 19 %, from Main steam pipe 12 %, Dome cover 8 %.");
+        una.Text.ShouldContain("To practise on first: the scrap pipe end behind the forge.");
+        var pipe = await SlotAsync("M", "Barrel", "Main steam pipe");
+        (await una.PostAsync($"/places/{pipe}/reach?handler=Estimate", ("OffMinutes", "150"), ("BreakPercent", "120"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await una.PostAsync($"/places/{pipe}/reach?handler=Estimate", ("OffMinutes", "150"), ("OffPeople", "2"), ("BreakPercent", "12"), ("SpareWeeks", "90"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        await una.OpenAsync($"/places/{valve}/reach");
+        una.Text.ShouldContain("Better not now.");
+    }
 }

@@ -174,6 +174,15 @@ public class Place
     /// <summary>Hands that it takes to take it off; null when nobody has said.</summary>
     public int? OffPeople { get; set; }
 
+    /// <summary>Chance in percent that it breaks when it is taken off; null when nobody has said.</summary>
+    public int? BreakPercent { get; set; }
+
+    /// <summary>Weeks until a spare is here; 0 when one lies here; null when nobody knows.</summary>
+    public int? SpareWeeks { get; set; }
+
+    /// <summary>Something that does not matter to practise on; empty when there is none.</summary>
+    public string Practice { get; set; } = string.Empty;
+
     /// <summary>True when the machine stands or holds its shape by it: while it is off nothing is fuelled, lowered or moved.</summary>
     public bool Structural { get; set; }
 

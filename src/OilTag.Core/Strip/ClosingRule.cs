@@ -21,6 +21,9 @@ public enum OpenKind
     /// <summary>A wire, hose, rod, pipe or cable that is not joined.</summary>
     Connection,
 
+    /// <summary>A member of a matched set that is not at hand, though the set is fitted together.</summary>
+    SetApart,
+
     /// <summary>A part that belongs inside and is elsewhere.</summary>
     Elsewhere,
 

@@ -61,6 +61,9 @@ public sealed record RefitFacts
     /// <summary>What would be closed over.</summary>
     public IReadOnlyList<OpenItem> Behind { get; init; } = [];
 
+    /// <summary>Matched sets that it belongs to, with what keeps each from being fitted together.</summary>
+    public IReadOnlyList<(string Set, string Why)> SetsApart { get; init; } = [];
+
     /// <summary>The slot it goes into.</summary>
     public Guid SlotId { get; init; }
 
@@ -155,6 +158,6 @@ public static class RefitRule
             open.Add(new OpenItem(OpenKind.WrongPlace, f.SlotId, $"It came out of {f.OwnSlotName} and would go into {f.SlotName}.", string.Empty));
         }
 
-        return f.Trial ? open : [.. open, .. f.Behind];
+        return f.Trial ? open : [.. open, .. f.SetsApart.Select(s => new OpenItem(OpenKind.SetApart, f.SlotId, $"{s.Set} is fitted together, and {s.Why}.", string.Empty)), .. f.Behind];
     }
 }

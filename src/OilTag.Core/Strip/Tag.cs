@@ -41,7 +41,16 @@ public class Part
     public Hand Hand { get; init; }
 
     /// <summary>Where it came from.</summary>
-    public Provenance Provenance { get; init; }
+    public Provenance Provenance { get; set; }
+
+    /// <summary>From whom, or under which papers; empty when nobody has said.</summary>
+    public string FromWhom { get; set; } = string.Empty;
+
+    /// <summary>The maker's number on it; empty when there is none or nobody has read it.</summary>
+    public string MakersNumber { get; set; } = string.Empty;
+
+    /// <summary>Its own serial number; empty when there is none.</summary>
+    public string Serial { get; set; } = string.Empty;
 }
 
 /// <summary>On what terms a part sits in its slot.</summary>
@@ -303,4 +312,19 @@ public class Precedence
 
     /// <summary>Who said so; null when a removal did.</summary>
     public Guid? ById { get; init; }
+}
+
+/// <summary>Words about parts.</summary>
+public static class PartWords
+{
+    /// <summary>Where a part came from, in words.</summary>
+    public static string Of(Provenance p) => p switch
+    {
+        Provenance.Original => "original",
+        Provenance.NewMade => "new-made",
+        Provenance.Donor => "from a donor",
+        Provenance.Bought => "bought",
+        Provenance.Swapped => "swapped",
+        _ => "lent to us",
+    };
 }

@@ -45,6 +45,15 @@ public class BookLine
     /// <summary>The correct item in words, and by what evidence it is known; empty when the book's own name is enough.</summary>
     public string Correct { get; set; } = string.Empty;
 
+    /// <summary>First serial number of the machine that it is for; null when it is for all before.</summary>
+    public int? SerialFrom { get; init; }
+
+    /// <summary>Last serial number that it is for; null when it is for all after.</summary>
+    public int? SerialUntil { get; init; }
+
+    /// <summary>Reference of the line that took its place; empty while it holds.</summary>
+    public string SupersededBy { get; init; } = string.Empty;
+
     /// <summary>What it comes to.</summary>
     public BookState State { get; set; }
 
@@ -69,7 +78,10 @@ public class BookLine
 /// <param name="Name">Name.</param>
 /// <param name="Quantity">How many belong there.</param>
 /// <param name="Correct">The correct item with its evidence.</param>
-public sealed record BookEntry(string Reference, string Name, int Quantity, string Correct);
+/// <param name="SerialFrom">First serial number that it is for, or null.</param>
+/// <param name="SerialUntil">Last serial number that it is for, or null.</param>
+/// <param name="SupersededBy">Reference of the line that took its place, or an empty string.</param>
+public sealed record BookEntry(string Reference, string Name, int Quantity, string Correct, int? SerialFrom = null, int? SerialUntil = null, string SupersededBy = "");
 
 /// <summary>Reads lines of the parts book, and checks what was found.</summary>
 public static class BookRule
@@ -110,7 +122,9 @@ public static class BookRule
             }
             else
             {
-                lines.Add(new BookEntry(cells[0].Trim(), cells[1].Trim(), (int)n, string.Join(", ", cells.Skip(3).Select(c => c.Trim())).Trim()));
+                var rest = cells.Skip(3).Select(c => c.Trim()).Where(c => c.Length > 0).ToList();
+                var (from, until) = Serials(rest);
+                lines.Add(new BookEntry(cells[0].Trim(), cells[1].Trim(), (int)n, string.Join(", ", rest.Where(c => !c.StartsWith(SerialWord, StringComparison.OrdinalIgnoreCase) && !c.StartsWith(SupersededWord, StringComparison.OrdinalIgnoreCase))), from, until, rest.Find(c => c.StartsWith(SupersededWord, StringComparison.OrdinalIgnoreCase))?[SupersededWord.Length..].Trim() ?? string.Empty));
             }
         }
 
@@ -120,6 +134,22 @@ public static class BookRule
         }
 
         return problems.Count > 0 ? ([], [.. problems.Take(20)]) : (lines, []);
+    }
+
+    private const string SerialWord = "serial ";
+
+    private const string SupersededWord = "superseded by ";
+
+    // "serial 101-250", "serial 101-" and "serial -250": the numbers of the machines that a line is for.
+    private static (int? From, int? Until) Serials(List<string> cells)
+    {
+        if (cells.Find(c => c.StartsWith(SerialWord, StringComparison.OrdinalIgnoreCase)) is not { } cell)
+        {
+            return (null, null);
+        }
+
+        var ends = cell[SerialWord.Length..].Split(['-', '–']).Select(e => int.TryParse(e.Trim(), System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) ? n : (int?)null).ToList();
+        return (ends[0], ends.Count > 1 ? ends[1] : ends[0]);
     }
 
     /// <summary>Checks what was found at a line.</summary>

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
+using OilTag.Core.People;
 using OilTag.Core.Strip;
 
 namespace OilTag.Data.Demo;
@@ -67,9 +68,51 @@ public sealed partial class DemoSeeder
             }
         }
 
+        foreach (var (letter, assembly, part, percent, weeks, practice) in new[] { ("M", "Firebox", "Grate bar", 5, 0, ""), ("M", "Barrel", "Main steam pipe", 12, 14, "the scrap pipe end behind the forge"), ("M", "Dome", "Dome cover", 8, 20, ""), ("G", "Bottom skins", "Bottom plate", 15, 9, ""), ("L", "Gear case", "Top cover", 2, 0, "") })
+        {
+            foreach (var s in SlotsOf(letter, assembly, part))
+            {
+                (s.BreakPercent, s.SpareWeeks, s.Practice) = (percent, weeks, practice);
+            }
+        }
+
         Registers();
         Stores();
         Trial();
+        Sets();
+    }
+
+    private void Sets()
+    {
+        var jory = P("Jory Pascow");
+        var una = P("Una Thorsby");
+        void Make(string letter, string name, string how, Person who, int daysAgo, params (string Assembly, string Part)[] members)
+        {
+            var machine = slots.First(s => s.Machine.Letter == letter).Machine;
+            var places = members.SelectMany(m => SlotsOf(letter, m.Assembly, m.Part)).ToList();
+            var at = At(SessionDay(daysAgo), 20, 15);
+            db.Sets.Add(new MatchedSet { MachineId = machine.Id, Name = name, How = how, Slots = [.. places.Select(p => p.Id)], At = at, ById = who.Id });
+            Say(at, who, $"said that {string.Join(", ", places.Select(p => p.FullName))} are a matched set, {name}.", machine.Id);
+        }
+
+        Make("L", "Pistons", "weighed alike to 2 g", jory, 160, ("Block", "Piston"));
+        Make("M", "Pistons and rings", "rings gapped in their own bores, 0.018 in", una, 120, ("Cylinder", "Piston"), ("Cylinder", "Piston ring"));
+        Make("G", "Propeller hubs and blades", "balanced together at the last overhaul", P("Corin Vance"), 210, ("Propeller", "Hub"), ("Propeller", "Blade"));
+        var door = SlotsOf("B", "Door", "Door leaf")[0];
+        db.IrreversibleActs.Add(new IrreversibleAct
+        {
+            MachineId = door.MachineId,
+            PlaceId = door.Id,
+            Kind = ActKind.StripPaint,
+            At = At(SessionDay(11), 19, 30),
+            ById = jory.Id,
+            Items = [.. LastChanceRule.For(ActKind.StripPaint).Select((w, i) => new LastChance(w, i == 1 ? "traced on film, roll 3 in the plan chest" : string.Empty, false))],
+        });
+        var steam = plans.Find(p => p.Slot.Place.Name == "Injector");
+        if (steam is not null && db.Parts.Local.FirstOrDefault(p => p.Id == steam.Tag.PartId) is { } injector)
+        {
+            (injector.MakersNumber, injector.Serial) = ("17-2", "8841");
+        }
     }
 
     private IEnumerable<Place> Assemblies(string letter, string name) => db.Places.Local.Where(p => p.Kind == PlaceKind.Assembly && p.Name == name && slots.Any(s => s.Machine.Letter == letter && s.Place.MachineId == p.MachineId)).OrderBy(p => p.Order).ToList();

@@ -425,6 +425,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<int?>("BreakPercent")
+                        .HasColumnType("integer")
+                        .HasColumnName("break_percent");
+
                     b.Property<string>("Hand")
                         .IsRequired()
                         .HasMaxLength(20)
@@ -467,10 +471,19 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("position");
 
+                    b.Property<string>("Practice")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("practice");
+
                     b.Property<string>("Region")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("region");
+
+                    b.Property<int?>("SpareWeeks")
+                        .HasColumnType("integer")
+                        .HasColumnName("spare_weeks");
 
                     b.Property<string>("Standard")
                         .HasMaxLength(20)
@@ -492,6 +505,12 @@ namespace OilTag.Data.Migrations
 
                     b.HasIndex("MachineId")
                         .HasDatabaseName("ix_places_machine_id");
+
+                    b.HasIndex("Name")
+                        .HasDatabaseName("ix_places_name_like");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Name"), "gist");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Name"), new[] { "gist_trgm_ops" });
 
                     b.HasIndex("ParentId")
                         .HasDatabaseName("ix_places_parent_id");
@@ -1043,6 +1062,69 @@ namespace OilTag.Data.Migrations
                     b.ToTable("fittings", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Strip.IrreversibleAct", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Instant?>("DoneAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("done_at");
+
+                    b.Property<Guid?>("DoneById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("done_by_id");
+
+                    b.Property<string>("Items")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("items");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<Guid?>("SecondById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("second_by_id");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_irreversible_acts");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_irreversible_acts_machine_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_irreversible_acts_place_id");
+
+                    b.ToTable("irreversible_acts", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.MachineSystem", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1096,6 +1178,58 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_systems_machine_id_name");
 
                     b.ToTable("systems", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.MatchedSet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("How")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("how");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Slots")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("slots");
+
+                    b.Property<Instant?>("VoidAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("void_at");
+
+                    b.Property<string>("VoidWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("void_why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_matched_sets");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_matched_sets_machine_id");
+
+                    b.ToTable("matched_sets", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.Motion", b =>
@@ -1154,6 +1288,11 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("FromWhom")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("from_whom");
+
                     b.Property<string>("Hand")
                         .IsRequired()
                         .HasMaxLength(20)
@@ -1163,6 +1302,12 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid>("MachineId")
                         .HasColumnType("uuid")
                         .HasColumnName("machine_id");
+
+                    b.Property<string>("MakersNumber")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("makers_number");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -1175,11 +1320,25 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("character varying(20)")
                         .HasColumnName("provenance");
 
+                    b.Property<string>("Serial")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("serial");
+
                     b.HasKey("Id")
                         .HasName("pk_parts");
 
                     b.HasIndex("MachineId")
                         .HasDatabaseName("ix_parts_machine_id");
+
+                    b.HasIndex("MakersNumber")
+                        .HasDatabaseName("ix_parts_makers_number")
+                        .HasFilter("makers_number <> ''");
+
+                    b.HasIndex("Serial")
+                        .HasDatabaseName("ix_parts_serial")
+                        .HasFilter("serial <> ''");
 
                     b.ToTable("parts", (string)null);
                 });
@@ -1650,11 +1809,24 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("reference");
 
+                    b.Property<int?>("SerialFrom")
+                        .HasColumnType("integer")
+                        .HasColumnName("serial_from");
+
+                    b.Property<int?>("SerialUntil")
+                        .HasColumnType("integer")
+                        .HasColumnName("serial_until");
+
                     b.Property<string>("State")
                         .IsRequired()
                         .HasMaxLength(20)
                         .HasColumnType("character varying(20)")
                         .HasColumnName("state");
+
+                    b.Property<string>("SupersededBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("superseded_by");
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
@@ -3520,6 +3692,23 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_fittings_trials_trial_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Strip.IrreversibleAct", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_irreversible_acts_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_irreversible_acts_places_place_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.MachineSystem", b =>
                 {
                     b.HasOne("OilTag.Core.Machines.Machine", null)
@@ -3528,6 +3717,16 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_systems_machines_machine_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.MatchedSet", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_matched_sets_machines_machine_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.Motion", b =>

@@ -46,11 +46,24 @@ public sealed class AccessWrites(OilTagDb db, Recorder recorder)
         return Recorded.To($"/places/{placeId}/reach");
     }, ct);
 
-    /// <summary>Estimates how long a slot's part takes to take off, and says whether the machine stands by it.</summary>
-    public Task<Recorded> EstimateAsync(Guid key, Guid personId, Guid placeId, int? minutes, int? people, bool structural, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    /// <summary>Estimates how long a slot's part takes to take off and how easily it breaks, and says whether the machine stands by it.</summary>
+    public Task<Recorded> EstimateAsync(Guid key, Guid personId, Guid placeId, StripEstimate estimate, int? breakPercent, int? spareWeeks, string? practice, bool structural, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
+        ArgumentNullException.ThrowIfNull(estimate);
+        var (minutes, people) = (estimate.Minutes, estimate.People);
         var place = await db.Places.SingleAsync(p => p.Id == placeId, ct);
         var problems = new List<Problem>();
+        if (breakPercent is < 0 or > 100)
+        {
+            problems.Add(new Problem("BreakPercent", "Give the chance in percent, from 0 to 100, or leave it empty."));
+        }
+
+        if (spareWeeks is < 0 or > 520)
+        {
+            problems.Add(new Problem("SpareWeeks", "Give the weeks, from 0 to 520, or leave it empty."));
+        }
+
+        var toPractise = TextRules.Optional(problems, "Practice", practice, 120);
         if (place.Kind != PlaceKind.Slot)
         {
             problems.Add(new Problem(string.Empty, "Only a part is taken off and timed. Choose one in this assembly."));
@@ -71,9 +84,10 @@ public sealed class AccessWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        var before = new { place.OffMinutes, place.OffPeople, place.Structural };
+        var before = new { place.OffMinutes, place.OffPeople, place.Structural, place.BreakPercent, place.SpareWeeks, place.Practice };
+        (place.BreakPercent, place.SpareWeeks, place.Practice) = (breakPercent, spareWeeks, toPractise);
         (place.OffMinutes, place.OffPeople, place.Structural) = (minutes, people, structural);
-        recorder.Say($"estimated the removal of {place.FullName}: {(minutes is { } m ? StripTimes.Words(m) : "no time")}, {people?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "no count of"} people{(structural ? "; the machine stands by it" : string.Empty)}.", place.MachineId, placeId, before: before, after: new { minutes, people, structural });
+        recorder.Say($"estimated the removal of {place.FullName}: {(minutes is { } m ? StripTimes.Words(m) : "no time")}, {people?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "no count of"} people{(structural ? "; the machine stands by it" : string.Empty)}.", place.MachineId, placeId, before: before, after: new { minutes, people, structural, breakPercent, spareWeeks, Practice = toPractise });
         return Recorded.To($"/places/{placeId}/reach");
     }, ct);
 }

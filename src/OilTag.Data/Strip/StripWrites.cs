@@ -180,6 +180,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         }
 
         var access = await AccessQuery.LoadAsync(db, tag.MachineId, ct);
+        var sets = kind == FittingKind.Trial ? [] : await SetWrites.OfSlotAsync(db, tag.MachineId, slot, ct);
         var open = kind == FittingKind.Trial ? [] : await AccessQuery.OpenAsync(db, access, tag.MachineId, today, now, ct);
         var refit = new RefitFacts
         {
@@ -190,6 +191,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             ShutInBy = ShutIn(access, slot),
             InTheWay = hands.In is null ? string.Empty : hands.InName ?? "Another part",
             Behind = ClosingRule.Behind(access.Map.BuriedBy(slot, access.Off), open, access.Map),
+            SetsApart = [.. sets.SelectMany(s => SetRule.NotAtHand([.. s.Members.Where(m => m.Number != tag.Number)]).Select(why => (s.Set.Name, why)))],
             SlotId = slot,
             SlotName = access.Name(slot),
             OwnSlotName = access.Name(tag.SlotId),
@@ -249,6 +251,11 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         foreach (var (bag, entry) in bags)
         {
             (bag.BackOn, bag.BackOnNew, bag.Difference) = (entry.BackOn, entry.New, FastenerBalance.Difference(Count(bag, entry)) is null ? string.Empty : entry.Explained!.Trim());
+        }
+
+        if (e.Kind == FittingKind.Final && (e.UseNew || facts.SlotId != tag.SlotId))
+        {
+            await SetWrites.VoidAsync(db, recorder, tag.MachineId, slot, "another part is in it", ct);
         }
 
         if (e.Kind == FittingKind.Final)

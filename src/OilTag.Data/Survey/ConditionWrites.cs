@@ -55,7 +55,7 @@ public sealed class ConditionWrites(OilTagDb db, Recorder recorder)
         // A line is put to the one place that has its name, if there is exactly one.
         var places = (await db.Places.AsNoTracking().Where(p => p.MachineId == machineId).ToListAsync(ct)).ToLookup(p => p.FullName, StringComparer.OrdinalIgnoreCase);
         var order = there.Count == 0 ? 0 : there.Max(l => l.Order);
-        db.BookLines.AddRange(fresh.Select(l => new BookLine { MachineId = machineId, Order = ++order, Reference = l.Reference, Name = l.Name, Quantity = l.Quantity, Correct = l.Correct, PlaceId = places[l.Name].Count() == 1 ? places[l.Name].Single().Id : null }));
+        db.BookLines.AddRange(fresh.Select(l => new BookLine { MachineId = machineId, Order = ++order, SerialFrom = l.SerialFrom, SerialUntil = l.SerialUntil, SupersededBy = l.SupersededBy, Reference = l.Reference, Name = l.Name, Quantity = l.Quantity, Correct = l.Correct, PlaceId = places[l.Name].Count() == 1 ? places[l.Name].Single().Id : null }));
         recorder.Say($"put {fresh.Count} lines of the parts book of {m.Name} in.", machineId);
         return Recorded.To($"/survey/complete?m={m.Letter}");
     }, ct);

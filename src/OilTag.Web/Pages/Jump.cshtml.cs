@@ -3,8 +3,8 @@ using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
-using OilTag.Core.Machines;
 using OilTag.Data;
+using OilTag.Data.Machines;
 
 namespace OilTag.Web.Pages;
 
@@ -30,7 +30,7 @@ public sealed partial class JumpModel(OilTagDb db) : PageModel
         {
             var letter = match.Groups["a"].Value.ToUpperInvariant();
 
-            // F, S, C, D, W and R are findings, surveys, check points, diagnoses, packages and route cards, whatever the machines are called; any other letter is a machine's.
+            // F, S, C, D, P, W and R are findings, surveys, check points, diagnoses, places where things are kept, packages and route cards, whatever the machines are called; any other letter is a machine's.
             var (exists, href, what) = letter switch
             {
                 "F" => (await db.Findings.AnyAsync(f => f.Number == n, ct), $"/f/{n}", "finding F"),
@@ -38,6 +38,7 @@ public sealed partial class JumpModel(OilTagDb db) : PageModel
                 "D" => (await db.Diagnoses.AnyAsync(x => x.Number == n, ct), $"/d/{n}", "diagnosis D"),
                 "C" => (await db.Points.AnyAsync(x => x.Number == n, ct), $"/c/{n}", "check point C"),
                 "R" => (await db.RouteCards.AnyAsync(c => c.Number == n, ct), $"/r/{n}", "route card R"),
+                "P" => (await db.StorePlaces.AnyAsync(p => p.Number == n, ct), $"/at/{n}", "place P"),
                 "W" => (await db.Packages.AnyAsync(p => p.Number == n, ct), $"/w/{n}", "package "),
                 _ => (await db.Tags.AnyAsync(t => t.Number == n, ct), $"/t/{n}", "tag "),
             };
@@ -64,16 +65,10 @@ public sealed partial class JumpModel(OilTagDb db) : PageModel
             return Page();
         }
 
-        var like = OilTagDb.Containing(Typed);
-        var rows = await (
-            from p in db.Places
-            join m in db.Machines on p.MachineId equals m.Id
-            where EF.Functions.ILike(p.Name, like)
-            orderby m.Bay, p.Name, p.Position
-            select new { p.Id, p.Name, p.Hand, p.Position, m.Letter, Tag = db.Tags.Where(t => t.SlotId == p.Id).OrderByDescending(t => t.Number).Select(t => (int?)t.Number).FirstOrDefault() }).Take(40).ToListAsync(ct);
-        Near = [.. rows.Select(r => (r.Tag is { } t ? $"/t/{t}" : $"/places/{r.Id}", $"{r.Letter} {PlaceNames.Full(r.Name, r.Hand, r.Position)}{(r.Tag is { } x ? $", tag {x}" : string.Empty)}"))];
-        Said = rows.Count == 0 ? $"Nothing is called “{Typed}”." : $"“{Typed}” could be one of these.";
-        return rows.Count == 1 ? Redirect(Near[0].Href) : Page();
+        var (found, alike) = await SearchQuery.FindAsync(db, Typed, ct);
+        Near = [.. found.Select(f => (f.Href, f.Words))];
+        Said = found.Count == 0 ? $"Nothing is called “{Typed}”." : alike ? $"Nothing is called “{Typed}”; these sound alike." : $"“{Typed}” could be one of these.";
+        return found.Count == 1 && !alike ? Redirect(Near[0].Href) : Page();
     }
 
     [GeneratedRegex(@"^(?:OT\s*|(?<a>[A-Za-z])\s*)?(?<n>\d{1,9})$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: Timeout.Infinite)]

@@ -245,3 +245,105 @@ public sealed class TrialRuleTests
         TrialRule.Read(string.Join('\n', TrialRule.Usual)).Problem.ShouldBeNull();
     }
 }
+
+public sealed class SetRuleTests
+{
+    private static readonly SetMember On = new("Piston 1", null, null, "");
+
+    [Fact]
+    public void Members_at_different_places_are_apart_and_those_outside_are_not_at_hand()
+    {
+        SetRule.Apart([On, On with { Name = "Piston 2" }]).ShouldBeNull();
+        SetRule.Apart([new("Piston 1", 3, CustodyKind.Shelf, "rack C2"), new("Piston 2", 4, CustodyKind.Shelf, "RACK C2")]).ShouldBeNull();
+        SetRule.Apart([On, new("Piston 2", 4, CustodyKind.NotFound, "rack C2")]).ShouldBe("Its members are apart: Piston 1 on the machine; Piston 2 not found.");
+        SetRule.NotAtHand([On, new("Piston 2", 4, CustodyKind.Away, "Farlow"), new("Piston 3", 5, CustodyKind.Shelf, "rack")]).ShouldBe(["Piston 2 is at Farlow"]);
+        SetRule.Check(" ", null, [Guid.NewGuid()]).Select(p => p.Field).ShouldBe(["SetName", "Slots"]);
+    }
+}
+
+public sealed class PartNumberRuleTests
+{
+    private static readonly Guid Slot = Guid.CreateVersion7();
+
+    private static OilTag.Core.Survey.BookLine Line(string reference, int? from = null, int? until = null, string superseded = "", Guid? place = null) => new() { Name = "Latch", Reference = reference, SerialFrom = from, SerialUntil = until, SupersededBy = superseded, PlaceId = place };
+
+    private static string Says(string number, string serial, params OilTag.Core.Survey.BookLine[] book) => string.Join(' ', PartNumberRule.Check(number, serial, Slot, book));
+
+    [Fact]
+    public void A_number_outside_its_range_superseded_or_unknown_is_pointed_out()
+    {
+        Says("12-3", "318", Line("12-3")).ShouldBeEmpty();
+        Says("12-3", "No. 318", Line("12-3", 101, 250)).ShouldBe("12-3 is for numbers 101 to 250; this machine is 318.");
+        Says("12-3", "200", Line("12-3", 101, 250)).ShouldBeEmpty();
+        Says("12-3", "318", Line("12-3", 101, 250), Line("12-3", 300)).ShouldBeEmpty("two lines, one fits");
+        Says("12-3", "", Line("12-3", until: 250)).ShouldContain("nobody has said what this machine’s number is");
+        Says("12-3", "318", Line("12-3", superseded: "12-9")).ShouldBe("12-3 is superseded by 12-9.");
+        Says("12-4", "318", Line("12-3")).ShouldBe("12-4 is not in this machine’s parts book.");
+        Says("12-3", "318", Line("12-3", place: Guid.NewGuid())).ShouldBe("The parts book has 12-3 at another place.");
+        Says("12-3", "318").ShouldBeEmpty("no book, nothing to compare");
+        Says("", "318", Line("12-3")).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Ranges_are_read_with_the_lines_of_the_book()
+    {
+        var (lines, problems) = OilTag.Core.Survey.BookRule.Read([["12-3", "Latch", "2", "serial 101-250", "superseded by 12-9", "brass, as drawing 88"]]);
+        problems.ShouldBeEmpty();
+        lines.ShouldHaveSingleItem().ShouldBe(new OilTag.Core.Survey.BookEntry("12-3", "Latch", 2, "brass, as drawing 88", 101, 250, "12-9"));
+        OilTag.Core.Survey.BookRule.Read([["12-3", "Latch", "2", "serial 101-"]]).Lines[0].ShouldBe(new OilTag.Core.Survey.BookEntry("12-3", "Latch", 2, "", 101, null));
+    }
+}
+
+public sealed class LastChanceRuleTests
+{
+    private static IrreversibleAct Act(params LastChance[] items) => new() { Kind = ActKind.Blast, Items = items, ById = Guid.CreateVersion7() };
+
+    [Fact]
+    public void Every_kind_of_act_has_its_list() => Enum.GetValues<ActKind>().ShouldAllBe(k => LastChanceRule.For(k).Count >= 3 && LastChanceRule.Word(k).Length > 2);
+
+    [Fact]
+    public void It_is_done_only_when_all_is_known_and_under_conserve_by_another_than_the_second_person()
+    {
+        var me = Guid.CreateVersion7();
+        string Against(IrreversibleAct a, RestorationStandard s) => string.Join(' ', LastChanceRule.WhyNot(a, s, me).Select(p => p.Sentence));
+        Against(Act(new LastChance("Stamps", "", false)), RestorationStandard.Display).ShouldBe("Not known yet: Stamps.");
+        Against(Act(new LastChance("Stamps", "none left", true)), RestorationStandard.Display).ShouldBeEmpty();
+        Against(Act(), RestorationStandard.Conserve).ShouldContain("a second person looks");
+        var second = Act();
+        second.SecondById = me;
+        Against(second, RestorationStandard.Conserve).ShouldContain("is not the second person");
+        second.SecondById = Guid.CreateVersion7();
+        Against(second, RestorationStandard.Conserve).ShouldBeEmpty();
+        second.DoneAt = NodaTime.Instant.MaxValue;
+        Against(second, RestorationStandard.Display).ShouldBe("It is done already.");
+    }
+}
+
+public sealed class OpenNowRuleTests
+{
+    private static readonly LocalDate Today = new(2026, 3, 14);
+
+    [Fact]
+    public void A_likely_break_with_a_spare_that_comes_too_late_speaks_against_it()
+    {
+        var ring = new OpenRisk("Locking ring", 20, 14, "");
+        var answer = OpenNowRule.Of([ring], 90, Today.PlusWeeks(10), "First steam", Today);
+        answer.Against.ShouldBeTrue();
+        answer.Reasons.ShouldContain("A spare Locking ring takes 14 weeks, longer than the 10 to First steam.");
+        OpenNowRule.Of([ring with { SpareWeeks = 4 }], 90, Today.PlusWeeks(10), "First steam", Today).Against.ShouldBeFalse();
+        OpenNowRule.Of([ring with { SpareWeeks = null }], 90, Today.PlusWeeks(10), "First steam", Today).Against.ShouldBeTrue("nobody knows how long");
+        OpenNowRule.Of([ring with { BreakPercent = 2 }], 90, Today.PlusWeeks(10), "First steam", Today).Against.ShouldBeFalse("it hardly breaks");
+        OpenNowRule.Of([ring], 90, null, "", Today).Against.ShouldBeFalse("no date waits");
+    }
+
+    [Fact]
+    public void Chances_are_put_together_and_what_nobody_knows_is_said()
+    {
+        var answer = OpenNowRule.Of([new OpenRisk("A", 20, 0, "a scrap one"), new OpenRisk("B", 50, 0, ""), new OpenRisk("C", null, null, "")], 30, Today.PlusWeeks(10), "Open day", Today);
+        answer.Reasons[0].ShouldBe("Chance that something breaks: 60 %, from A 20 %, B 50 %.");
+        answer.Reasons.ShouldContain("Nobody has said how easily C breaks.");
+        answer.Advice.ShouldBe("Yes, after practising.");
+        OpenNowRule.Of([], 0, null, "", Today).Advice.ShouldBe("It is open already.");
+        OpenNowRule.Of([new OpenRisk("A", 0, 0, "")], 30, Today.PlusDays(3), "Open day", Today).Against.ShouldBeTrue("the day is too near");
+    }
+}

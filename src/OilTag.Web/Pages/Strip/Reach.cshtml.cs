@@ -44,6 +44,18 @@ public sealed class ReachModel(OilTagDb db, ShedClock clock, Me me, AccessWrites
     [BindProperty]
     public bool Structural { get; set; }
 
+    [BindProperty]
+    public int? BreakPercent { get; set; }
+
+    [BindProperty]
+    public int? SpareWeeks { get; set; }
+
+    [BindProperty]
+    public string? Practice { get; set; }
+
+    /// <summary>May it be opened now? Null when nothing is in the way.</summary>
+    public OpenNowAnswer? OpenNow { get; private set; }
+
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
     {
         if (!await LoadAsync(id, ct))
@@ -59,9 +71,9 @@ public sealed class ReachModel(OilTagDb db, ShedClock clock, Me me, AccessWrites
 
     public Task<IActionResult> OnPostRemoveAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.RemoveAsync(Key, me.Id, id, Condition, ct), Take);
 
-    public Task<IActionResult> OnPostEstimateAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.EstimateAsync(Key, me.Id, id, OffMinutes, OffPeople, Structural, ct));
+    public Task<IActionResult> OnPostEstimateAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.EstimateAsync(Key, me.Id, id, new StripEstimate(OffMinutes, OffPeople), BreakPercent, SpareWeeks, Practice, Structural, ct));
 
-    private void Take() => (OffMinutes, OffPeople, Structural) = (Place.OffMinutes, Place.OffPeople, Place.Structural);
+    private void Take() => (OffMinutes, OffPeople, Structural, BreakPercent, SpareWeeks, Practice) = (Place.OffMinutes, Place.OffPeople, Place.Structural, Place.BreakPercent, Place.SpareWeeks, Place.Practice);
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {
@@ -75,6 +87,14 @@ public sealed class ReachModel(OilTagDb db, ShedClock clock, Me me, AccessWrites
         var packages = await Db.Packages.Where(k => k.MachineId == machine && k.ClosedAt == null).Select(k => new { k.PlaceId, k.Number, k.Title }).ToListAsync(ct);
         var jobs = findings.Select(f => new Job(f.PlaceId, $"F{f.Number} {f.What}", $"/f/{f.Number}")).Concat(packages.Select(k => new Job(k.PlaceId, $"Package {k.Number} {k.Title}", $"/w/{k.Number}"))).ToList();
         Answer = ReachRule.Of(Access.Map, id, Access.Off, Access.Times, jobs);
+        if (Answer.Steps.Count > 0)
+        {
+            var slots = Answer.Steps.Select(s => s.Slot).ToList();
+            var risks = await Db.Places.AsNoTracking().Where(p => slots.Contains(p.Id)).ToListAsync(ct);
+            var next = await Db.Milestones.AsNoTracking().Where(m => m.On >= clock.Today && Db.Packages.Any(k => k.MachineId == machine && k.MilestoneId == m.Id)).OrderBy(m => m.On).FirstOrDefaultAsync(ct);
+            OpenNow = OpenNowRule.Of([.. risks.OrderBy(p => slots.IndexOf(p.Id)).Select(p => new OpenRisk(p.FullName, p.BreakPercent, p.SpareWeeks, p.Practice))], Answer.Route!.Minutes, next?.On, next?.Name ?? string.Empty, clock.Today);
+        }
+
         var tree = new PlaceTree(Access.Map.Places);
         Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. tree.PathUp(id).Select(p => p.Name)], [.. Answer.Steps.Select(s => Access.Name(s.Slot))]);
         Conditions = [.. (await Db.Precedences.AsNoTracking().Where(p => p.ThenId == id).ToListAsync(ct)).OrderBy(p => p.Way).ThenBy(p => Access.Map.OrderOf(p.FirstSlotId))];

@@ -100,7 +100,15 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, IClock now, Me me, 
             from t in db.Tags.AsNoTracking()
             join m in db.Machines on t.MachineId equals m.Id
             where t.Number == number
-            select new { t, m, HasCard = (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.TagId == t.Id select c.Id).Any() }).SingleOrDefaultAsync(ct);
+            select new
+            {
+                t,
+                m,
+                HasCard = (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.TagId == t.Id select c.Id).Any(),
+                Strip = db.StripEntries.FirstOrDefault(s => s.TagId == t.Id),
+                Fasteners = db.Fasteners.Where(f => db.StripEntries.Any(s => s.Id == f.StripEntryId && s.TagId == t.Id)).OrderBy(f => f.Id).ToList(),
+                Connections = db.Connections.Where(c => c.TagId == t.Id && c.JoinedAt == null).OrderBy(c => c.Id).ToList(),
+            }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
             return false;
@@ -120,8 +128,7 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, IClock now, Me me, 
         State = PartStates.Of(Tag, clock.Today);
         Against = RefitRule.Check(facts);
         Over = RefitRule.Concedable(facts);
-        var strip = await db.StripEntries.AsNoTracking().Where(s => s.TagId == tag.Id).Select(s => new { s, s.Fasteners, Connections = db.Connections.Where(c => c.TagId == tag.Id && c.JoinedAt == null).OrderBy(c => c.Id).ToList() }).FirstOrDefaultAsync(ct);
-        (Strip, Fasteners, Connections) = (strip?.s, strip?.Fasteners ?? [], strip?.Connections ?? []);
+        (Strip, Fasteners, Connections) = (found.Strip, found.Fasteners, found.Connections);
         var own = access.Map.Find(tag.SlotId);
         var alike = access.Off.Select(access.Map.Find).OfType<PlaceNode>().Where(p => p.Id != tag.SlotId && own is not null && Bare(p.Name) == Bare(own.Name)).OrderBy(p => access.Map.OrderOf(p.Id)).Take(12);
         Slots = [new SelectListItem($"{access.Name(tag.SlotId)}, where it came from", string.Empty), .. alike.Select(p => new SelectListItem(p.Name, p.Id.ToString()))];

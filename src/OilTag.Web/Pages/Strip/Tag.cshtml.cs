@@ -14,7 +14,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>One tag: where the part is, how it came off, and its life as a story.</summary>
-public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites writes) : FormPage
+public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites writes, SetWrites parts) : FormPage
 {
     public TagFacts Tag { get; private set; } = null!;
 
@@ -49,6 +49,25 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
     /// <summary>Number of the place it is at; null when that has none.</summary>
     public int? StoreNumber { get; private set; }
+
+    public Part Part { get; private set; } = null!;
+
+    /// <summary>What the parts book says against its number.</summary>
+    public IReadOnlyList<string> NumberSays { get; private set; } = [];
+
+    public IReadOnlyList<(MatchedSet Set, IReadOnlyList<SetMember> Members)> Sets { get; private set; } = [];
+
+    [BindProperty]
+    public Provenance? Provenance { get; set; }
+
+    [BindProperty]
+    public string? FromWhom { get; set; }
+
+    [BindProperty]
+    public string? MakersNumber { get; set; }
+
+    [BindProperty]
+    public string? Serial { get; set; }
 
     [BindProperty]
     public List<Guid> Joined { get; set; } = [];
@@ -88,7 +107,17 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         return Page();
     }
 
-    private void Take() => (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now);
+    private void Take()
+    {
+        (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now);
+        (Provenance, FromWhom, MakersNumber, Serial) = (Part.Provenance, Part.FromWhom, Part.MakersNumber, Part.Serial);
+    }
+
+    public Task<IActionResult> OnPostDescribeAsync(int number, CancellationToken ct) => WriteAsync(
+        me.CanRecord,
+        () => LoadAsync(number, ct),
+        () => parts.DescribeAsync(Key, me.Id, number, Provenance, FromWhom, MakersNumber, Serial, ct),
+        () => (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now));
 
     public Task<IActionResult> OnPostJoinAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.JoinAsync(Key, me.Id, number, Joined, ct), Take);
 
@@ -108,7 +137,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
-        var found = await (from t in db.Tags.AsNoTracking() join m in db.Machines on t.MachineId equals m.Id join s in db.Places on t.SlotId equals s.Id join a in db.Places on s.ParentId equals a.Id where t.Number == number select new { t, m, s, Assembly = a }).SingleOrDefaultAsync(ct);
+        var found = await (from t in db.Tags.AsNoTracking() join m in db.Machines on t.MachineId equals m.Id join s in db.Places on t.SlotId equals s.Id join a in db.Places on s.ParentId equals a.Id where t.Number == number select new { t, m, s, Assembly = a, Part = db.Parts.First(p => p.Id == t.PartId) }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
             return false;
@@ -116,6 +145,13 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
         Machine = found.m;
         Slot = found.s;
+        Part = found.Part;
+        if (Part.MakersNumber.Length > 0)
+        {
+            NumberSays = PartNumberRule.Check(Part.MakersNumber, Machine.Serial, Slot.Id, await db.BookLines.AsNoTracking().Where(l => l.MachineId == found.m.Id).ToListAsync(ct));
+        }
+
+        Sets = await SetWrites.OfSlotAsync(db, Machine.Id, Slot.Id, ct);
         AssemblyName = found.Assembly.FullName;
         Packages = await WorkshopQuery.PackagesAsync(db, FindingQuery.PackagesOfTag(db, found.t.Id), ct);
         Tag = (await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.Id == found.t.Id), Packages, clock.Today, ct))[0];
