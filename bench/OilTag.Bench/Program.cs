@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using OilTag.Core.Machines;
 using OilTag.Core.Measures;
+using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 
 // Times the core alone, on one core of the machine: medians of rounds in one run.
@@ -71,4 +72,58 @@ double Timed(Action work)
 
 Console.WriteLine($"judging 10,000 readings                              {Median(() => Timed(() => SheetAnalysis.Of(sheet, readings, RestorationStandard.Service)), 15):0.0} ms");
 Console.WriteLine($"patterns in 10,000 readings                          {Median(() => Timed(() => PatternRule.Find(analysis)), 15):0.0} ms");
-return taken > 0 ? 0 : 1;
+
+// A machine of 500 assemblies with four parts each: covers over covers, and 40 places with two ways in, all of them on the way to the deepest part.
+var (map, deepest, access) = Tangled();
+int Minutes(Guid s) => 10 + (BitConverter.ToInt32(s.ToByteArray()) % 50);
+var off = new HashSet<Guid>(access.Where((_, i) => i % 3 == 0));
+var route = WayIn.Find(map, deepest, new HashSet<Guid>(), Minutes)!;
+Console.WriteLine($"way in, {route.Slots.Count} parts to take off, {(route.Exact ? "exact" : "not exact")}               {Median(() => Timed(() => WayIn.Find(map, deepest, new HashSet<Guid>(), Minutes)), 15):0.00} ms");
+var jobs = access.Where((_, i) => i % 9 == 0).Select(s => new Job(s, "F", "/f/1")).ToList();
+var times = new StripTimes([], access.ToDictionary(s => s, s => ("Part", new StripEstimate(Minutes(s), null))));
+Console.WriteLine($"the whole answer, with {jobs.Count} findings about               {Median(() => Timed(() => ReachRule.Of(map, deepest, new HashSet<Guid>(), times, jobs)), 15):0.00} ms");
+Console.WriteLine($"what closing a cover buries                          {Median(() => Timed(() => map.BuriedBy(access[0], off)), 15):0.00} ms");
+var all = access.Select((s, i) => (s, (int?)i)).ToList();
+var plan = ReassemblyRule.Of(map, all, Minutes);
+Console.WriteLine($"the order of {plan.Steps.Count:N0} parts                            {Median(() => Timed(() => ReassemblyRule.Of(map, all, Minutes)), 15):0.0} ms");
+return taken > 0 && plan.Impossible.Count == 0 ? 0 : 1;
+
+static (AccessMap Map, Guid Deepest, List<Guid> Slots) Tangled()
+{
+    static Guid Id(int n) => new(n, 0, 0, new byte[8]);
+    var places = new List<PlaceNode>();
+    var slots = new List<Guid>();
+    var conditions = new List<Precedence>();
+    for (var a = 0; a < 500; a++)
+    {
+        places.Add(new PlaceNode(Id(100_000 + a), a == 0 ? null : Id(100_000 + ((a - 1) / 8)), $"Assembly {a}", PlaceKind.Assembly));
+        for (var k = 0; k < 4; k++)
+        {
+            var slot = Id((a * 4) + k);
+            slots.Add(slot);
+            places.Add(new PlaceNode(slot, Id(100_000 + a), $"Part {a}.{k}", PlaceKind.Slot));
+            if (k > 0)
+            {
+                conditions.Add(new Precedence { FirstSlotId = Id((a * 4) + k - 1), ThenId = slot });
+            }
+        }
+    }
+
+    // Forty places with a short way through one part and a long one through two; the first ten lie one behind the other.
+    for (var g = 0; g < 40; g++)
+    {
+        var then = Id(((g * 12) + 12) * 4);
+        conditions.Add(new Precedence { FirstSlotId = Id((g * 12 * 4) + 3), ThenId = then, Way = 1 });
+        conditions.Add(new Precedence { FirstSlotId = Id(((g * 12) + 5) * 4), ThenId = then, Way = 2 });
+        conditions.Add(new Precedence { FirstSlotId = Id(((g * 12) + 7) * 4), ThenId = then, Way = 2 });
+        if (g < 10)
+        {
+            conditions.Add(new Precedence { FirstSlotId = then, ThenId = Id((((g + 1) * 12) * 4) + 3) });
+        }
+    }
+
+    // The deepest part wants all forty off, so that forty choices are weighed at once.
+    var deepest = Id(1999);
+    conditions.AddRange(Enumerable.Range(0, 40).Select(g => new Precedence { FirstSlotId = Id(((g * 12) + 12) * 4), ThenId = deepest }));
+    return (new AccessMap(places, conditions), deepest, slots);
+}

@@ -15,7 +15,7 @@ Directory.CreateDirectory(folder);
 [
     ("shed", "una", "/", false),
     ("machine", "una", "/machines/M", false),
-    ("assembly", "una", "@/|.asm a:has(.stuck)", false),
+    ("reach", "una", "@/jump?q=Regulator+valve|a[href$='/reach']", false),
     ("take-off", "tobit", "/strip/take-off?m=M", true),
     ("strip", "una", "/strip", false),
     ("tag", "una", "@/strip?s=ready|a.tag", false),
@@ -25,12 +25,13 @@ Directory.CreateDirectory(folder);
     ("estimate", "una", "/survey/estimate?m=M", false),
     ("diagnosis", "una", "/d/1", false),
     ("finding", "una", "@/survey|tr:has(use[href='#m-under']) a.link", false),
-    ("work", "una", "/work", false),
+    ("trial", "una", "/machines/G/trials/1", false),
     ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),
     ("route-card", "tobit", "@/make|table a.link", true),
     ("milestone", "una", "@/plan|h2 a", false),
     ("today", "tobit", "/today", true),
-    ("log", "una", "/log", false),
+    ("sequence", "una", "/machines/M/sequence", false),
+    ("standing", "una", "/machines/M/standing", false),
     ("shed-phone", "una", "/", true),
 ];
 var profile = Directory.CreateTempSubdirectory("oiltag-shots");

@@ -57,8 +57,8 @@ public static class ReachRule
         var after = map.Reachable(then);
         var limit = Math.Max(LittleMore, route.Minutes / 3);
         var more = jobs.Where(j => map.Find(j.PlaceId) is not null && !after.Contains(j.PlaceId)).GroupBy(j => j.PlaceId)
-            .Select(g => (Place: g.Key, Jobs: g.ToList(), Route: WayIn.Find(map, g.Key, then, Minutes)))
-            .Where(x => x.Route is { } r && r.Minutes <= limit)
+            .Select(g => (Place: g.Key, Jobs: g.ToList(), Route: WayIn.Find(map, g.Key, then, Minutes, mostMinutes: limit)))
+            .Where(x => x.Route is not null)
             .OrderBy(x => x.Route!.Minutes).ThenByDescending(x => x.Jobs.Count).ThenBy(x => map.OrderOf(x.Place))
             .Take(mostMore)
             .Select(x => new ForMore(x.Place, x.Route!, x.Jobs))

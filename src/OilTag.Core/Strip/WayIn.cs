@@ -28,16 +28,20 @@ public static class WayIn
     /// <param name="minutes">Minutes to take the part of a slot off; nought or more.</param>
     /// <param name="through">Ways that must be taken, by place; null for free choice.</param>
     /// <param name="mostSteps">Choices to look at before stopping.</param>
-    /// <returns>The route, or null when parts shut each other in so that there is none.</returns>
-    public static AccessRoute? Find(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, IReadOnlyDictionary<Guid, int>? through = null, int mostSteps = MostSteps)
+    /// <param name="mostMinutes">Routes that take longer are not looked for.</param>
+    /// <returns>The route, or null when parts shut each other in so that there is none, or none that is short enough.</returns>
+    public static AccessRoute? Find(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, IReadOnlyDictionary<Guid, int>? through = null, int mostSteps = MostSteps, int mostMinutes = int.MaxValue)
     {
         ArgumentNullException.ThrowIfNull(map);
         ArgumentNullException.ThrowIfNull(off);
         ArgumentNullException.ThrowIfNull(minutes);
-        return new Search(map, target, off, minutes, through, mostSteps).Run();
+        return new Search(map, target, off, minutes, through, mostSteps, mostMinutes).Run();
     }
 
-    /// <summary>The other ways at the places where the cheapest route makes a choice, cheapest first; a way that comes to the same parts is left out.</summary>
+    /// <summary>Places with a choice that are looked at for other ways, the nearest to the target first.</summary>
+    public const int MostChoices = 4;
+
+    /// <summary>The other ways at the places nearest to the target where the cheapest route makes a choice, cheapest first; a way that comes to the same parts is left out.</summary>
     /// <param name="map">The machine.</param>
     /// <param name="target">The place to reach.</param>
     /// <param name="off">Slots whose parts are off already.</param>
@@ -51,10 +55,16 @@ public static class WayIn
         ArgumentNullException.ThrowIfNull(best);
         var others = new List<OtherRoute>();
         var seen = new List<HashSet<Guid>> { best.Slots.ToHashSet() };
-        foreach (var gate in best.Slots.Append(target).SelectMany(map.GatesAt).DistinctBy(g => g.PlaceId).Where(g => g.Ways.Count > 1))
+        foreach (var gate in best.Slots.Append(target).Reverse().SelectMany(map.GatesAt).DistinctBy(g => g.PlaceId).Where(g => g.Ways.Count > 1).Take(MostChoices))
         {
             for (var w = 0; w < gate.Ways.Count; w++)
             {
+                // A way that the cheapest route opens anyway leads to that route again.
+                if (gate.Ways[w].All(s => seen[0].Contains(s) || off.Contains(s)))
+                {
+                    continue;
+                }
+
                 var forced = new Dictionary<Guid, int> { [gate.PlaceId] = w };
                 if (Find(map, target, off, minutes, forced) is { } route && !seen.Exists(s => s.SetEquals(route.Slots)))
                 {
@@ -79,18 +89,25 @@ public static class WayIn
         private readonly int[] cost;
         private readonly int[][] always;
         private readonly int[][][] ways;
+
+        // All that a way takes whatever else is chosen: its slots and what must always be off before them.
+        private readonly int[][][] closures;
+        private readonly int[] users;
+        private readonly int[] waits;
+        private readonly int[] stack;
         private readonly int?[] forced;
         private readonly int target;
         private readonly int mostSteps;
         private int steps;
-        private int best = int.MaxValue;
+        private int best;
         private bool[]? bestNeeded;
         private int[]? bestChoice;
 
-        public Search(AccessMap map, Guid targetId, IReadOnlySet<Guid> off, Func<Guid, int> minutes, IReadOnlyDictionary<Guid, int>? through, int mostSteps)
+        public Search(AccessMap map, Guid targetId, IReadOnlySet<Guid> off, Func<Guid, int> minutes, IReadOnlyDictionary<Guid, int>? through, int mostSteps, int mostMinutes)
         {
             this.map = map;
             this.mostSteps = mostSteps;
+            best = mostMinutes == int.MaxValue ? int.MaxValue : mostMinutes + 1;
 
             // Breadth first from the target over everything that any way could ask for.
             var open = new Queue<(Guid Id, int? Slot)>();
@@ -144,6 +161,10 @@ public static class WayIn
             ways = [.. gates.Select(g => g.Ways.Select(w => w.Select(s => index[s]).ToArray()).ToArray())];
             forced = [.. gates.Select(g => through is not null && through.TryGetValue(g.PlaceId, out var w) ? w : (int?)null)];
             Off = [.. slots.Select(off.Contains), false];
+            users = new int[target + 1];
+            waits = new int[target + 1];
+            stack = new int[target + 1];
+            closures = [.. ways.Select(g => g.Select(Closure).ToArray())];
         }
 
         private bool[] Off { get; }
@@ -153,7 +174,12 @@ public static class WayIn
             var needed = new bool[target + 1];
             var choice = new int[gates.Count];
             Array.Fill(choice, -1);
-            Branch(needed, choice, Need(target, needed));
+            var spent = Need(target, needed);
+            if (!Circular(needed, choice))
+            {
+                Branch(needed, choice, spent);
+            }
+
             if (bestNeeded is null)
             {
                 return null;
@@ -188,6 +214,17 @@ public static class WayIn
             return minutes;
         }
 
+        private int[] Closure(int[] way)
+        {
+            var all = new bool[target + 1];
+            foreach (var s in way)
+            {
+                Need(s, all);
+            }
+
+            return [.. Enumerable.Range(0, target).Where(i => all[i])];
+        }
+
         private void Branch(bool[] needed, int[] choice, int spent)
         {
             if (steps++ >= mostSteps || spent + Bound(needed, choice, out var gate) >= best)
@@ -197,11 +234,7 @@ public static class WayIn
 
             if (gate < 0)
             {
-                if (!Circular(needed, choice))
-                {
-                    (best, bestNeeded, bestChoice) = (spent, needed, [.. choice]);
-                }
-
+                (best, bestNeeded, bestChoice) = (spent, needed, [.. choice]);
                 return;
             }
 
@@ -236,23 +269,27 @@ public static class WayIn
         }
 
         /// <summary>
-        /// What the open choices cost at the least: each takes its cheapest way, with the cost of a part shared among the choices that could use it.
-        /// Names the open choice whose two best ways differ most, so that a wrong turn is soon too dear.
+        /// What the open choices cost at the least: each takes its cheapest way with all that this always takes, and the cost of a part is shared among the
+        /// choices that could use it. Names the open choice whose two best ways differ most, so that a wrong turn is soon too dear.
         /// </summary>
         private int Bound(bool[] needed, int[] choice, out int gate)
         {
             gate = -1;
             var open = new List<int>();
+            var seen = new bool[gates.Count];
             for (var i = 0; i <= target; i++)
             {
-                if (needed[i])
+                if (!needed[i])
                 {
-                    foreach (var g in gatesOfNode[i])
+                    continue;
+                }
+
+                foreach (var g in gatesOfNode[i])
+                {
+                    if (ways[g].Length > 0 && choice[g] < 0 && !seen[g])
                     {
-                        if (ways[g].Length > 0 && choice[g] < 0 && !open.Contains(g))
-                        {
-                            open.Add(g);
-                        }
+                        seen[g] = true;
+                        open.Add(g);
                     }
                 }
             }
@@ -262,12 +299,21 @@ public static class WayIn
                 return 0;
             }
 
-            var users = new int[target + 1];
+            Array.Clear(users);
+            var last = new int[target + 1];
             foreach (var g in open)
             {
-                foreach (var s in ways[g].SelectMany(w => w).Distinct())
+                foreach (var way in closures[g])
                 {
-                    users[s]++;
+                    foreach (var s in way)
+                    {
+                        // Once a choice, in however many of its ways it stands.
+                        if (last[s] != g + 1)
+                        {
+                            last[s] = g + 1;
+                            users[s]++;
+                        }
+                    }
                 }
             }
 
@@ -276,14 +322,19 @@ public static class WayIn
             foreach (var g in open)
             {
                 double least = double.MaxValue, second = double.MaxValue;
-                for (var w = 0; w < ways[g].Length; w++)
+                for (var w = 0; w < closures[g].Length; w++)
                 {
                     if (forced[g] is { } only && only != w)
                     {
                         continue;
                     }
 
-                    var c = ways[g][w].Sum(s => needed[s] ? 0 : (double)cost[s] / users[s]);
+                    var c = 0.0;
+                    foreach (var s in closures[g][w])
+                    {
+                        c += needed[s] ? 0 : (double)cost[s] / users[s];
+                    }
+
                     (least, second) = c < least ? (c, least) : (least, Math.Min(second, c));
                 }
 
@@ -317,12 +368,54 @@ public static class WayIn
             }
         }
 
-        private bool Circular(bool[] needed, int[] choice) => Order(needed, choice).Count < needed.Count(n => n) - (needed[target] ? 1 : 0);
+        // True when some of the needed slots wait for each other: taking off one after the other does not come to an end of them.
+        private bool Circular(bool[] needed, int[] choice)
+        {
+            // Each slot waits for how many; those that wait for none come off and free the others. The edges run from a slot to what it waits for, so it is done
+            // from the far end: a slot is finished when all that wait for it are.
+            Array.Clear(waits);
+            var count = 0;
+            for (var i = 0; i < target; i++)
+            {
+                if (needed[i])
+                {
+                    count++;
+                    foreach (var s in Before(i, choice))
+                    {
+                        waits[s]++;
+                    }
+                }
+            }
+
+            var top = 0;
+            for (var i = 0; i < target; i++)
+            {
+                if (needed[i] && waits[i] == 0)
+                {
+                    stack[top++] = i;
+                }
+            }
+
+            while (top > 0)
+            {
+                var at = stack[--top];
+                count--;
+                foreach (var s in Before(at, choice))
+                {
+                    if (--waits[s] == 0 && needed[s])
+                    {
+                        stack[top++] = s;
+                    }
+                }
+            }
+
+            return count > 0;
+        }
 
         // The needed slots, each after what must be off before it; shorter when some shut each other in. Ties follow the breakdown.
         private List<int> Order(bool[] needed, int[] choice)
         {
-            var waits = new int[target + 1];
+            var open = new int[target + 1];
             var frees = new Dictionary<int, List<int>>();
             for (var i = 0; i < target; i++)
             {
@@ -330,7 +423,7 @@ public static class WayIn
                 {
                     foreach (var s in Before(i, choice).Distinct())
                     {
-                        waits[i]++;
+                        open[i]++;
                         if (!frees.TryGetValue(s, out var list))
                         {
                             frees[s] = list = [];
@@ -344,7 +437,7 @@ public static class WayIn
             var ready = new PriorityQueue<int, int>();
             for (var i = 0; i < target; i++)
             {
-                if (needed[i] && waits[i] == 0)
+                if (needed[i] && open[i] == 0)
                 {
                     ready.Enqueue(i, map.OrderOf(slots[i]));
                 }
@@ -356,7 +449,7 @@ public static class WayIn
                 order.Add(at);
                 foreach (var next in frees.GetValueOrDefault(at) ?? [])
                 {
-                    if (--waits[next] == 0)
+                    if (--open[next] == 0)
                     {
                         ready.Enqueue(next, map.OrderOf(slots[next]));
                     }

@@ -150,12 +150,14 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Loads what keeps a part from going back on.</summary>
+    /// <param name="access">The machine as it is.</param>
     /// <param name="useNew">True when a new piece from the route card goes in instead of the part that came off.</param>
     /// <param name="kind">For a trial or for good.</param>
     /// <param name="slotId">The slot it goes into; null for the one that it came out of.</param>
-    public static async Task<(RefitFacts Facts, Access Access)> RefitFactsAsync(OilTagDb db, Tag tag, bool useNew, FittingKind kind, Guid? slotId, LocalDate today, Instant now, CancellationToken ct)
+    public static async Task<RefitFacts> RefitFactsAsync(OilTagDb db, Access access, Tag tag, bool useNew, FittingKind kind, Guid? slotId, LocalDate today, Instant now, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(access);
         ArgumentNullException.ThrowIfNull(tag);
         var slot = slotId ?? tag.SlotId;
         var packages = await WorkshopQuery.PackagesAsync(db, FindingQuery.PackagesOfTag(db, tag.Id), ct);
@@ -179,10 +181,9 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             finished = await FreePiecesAsync(db, card, hands.Slot, ct);
         }
 
-        var access = await AccessQuery.LoadAsync(db, tag.MachineId, ct);
         var sets = kind == FittingKind.Trial ? [] : await SetWrites.OfSlotAsync(db, tag.MachineId, slot, ct);
         var open = kind == FittingKind.Trial ? [] : await AccessQuery.OpenAsync(db, access, tag.MachineId, today, now, ct);
-        var refit = new RefitFacts
+        return new RefitFacts
         {
             Tag = facts,
             Trial = kind == FittingKind.Trial,
@@ -200,7 +201,6 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             FinishedPieces = finished,
             DecidedToReplace = hands.Findings.Exists(f => f.Decided is { } d && Dispositions.Replaces(d)),
         };
-        return (refit, access);
     }
 
     // What is on and has to come off before the slot can be reached.
@@ -221,7 +221,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused("That slot is not on this machine. Choose it again.", "SlotId");
         }
 
-        var (facts, _) = await RefitFactsAsync(db, tag, e.UseNew, e.Kind, e.SlotId, today, recorder.Now, ct);
+        var facts = await RefitFactsAsync(db, await AccessQuery.LoadAsync(db, tag.MachineId, ct), tag, e.UseNew, e.Kind, e.SlotId, today, recorder.Now, ct);
         var problems = RefitRule.Check(facts).ToList();
         var over = RefitRule.Concedable(facts);
         problems.AddRange(ClosingRule.WhyNot(over, isInspector, e.Concession));

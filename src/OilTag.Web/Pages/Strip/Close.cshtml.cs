@@ -10,7 +10,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>The closing-up check of a place: what would be buried by its part, or by paint, filler, fabric or lagging over it.</summary>
-public sealed class CloseModel(OilTagDb db, ShedClock clock, IClock now, Me me, RegisterWrites writes) : StripPlacePage(db)
+public sealed class CloseModel(OilTagDb db, AccessLoader accesses, ShedClock clock, IClock now, Me me, RegisterWrites writes) : StripPlacePage(db, accesses)
 {
     /// <summary>What would be closed over.</summary>
     public IReadOnlyList<OpenItem> Behind { get; private set; } = [];

@@ -12,7 +12,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>How do I reach it: what to take off, other ways, what else can be done while it is open; and for a lead what shuts it in.</summary>
-public sealed class ReachModel(OilTagDb db, ShedClock clock, Me me, AccessWrites writes) : StripPlacePage(db)
+public sealed class ReachModel(OilTagDb db, AccessLoader accesses, ShedClock clock, Me me, AccessWrites writes) : StripPlacePage(db, accesses)
 {
     public ReachAnswer Answer { get; private set; } = null!;
 
@@ -102,8 +102,34 @@ public sealed class ReachModel(OilTagDb db, ShedClock clock, Me me, AccessWrites
         Slots =
         [
             new SelectListItem("Choose a part", string.Empty),
-            .. Access.Map.Places.Where(p => p.Kind == PlaceKind.Slot && p.Id != id).OrderBy(p => Access.Map.OrderOf(p.Id)).Select(p => new SelectListItem($"{p.Name} · {(p.ParentId is { } a ? Access.Name(a) : string.Empty)}", p.Id.ToString())),
+            .. Near(tree, id).Select(Access.Map.Find).OfType<PlaceNode>().Where(p => p.Kind == PlaceKind.Slot && p.Id != id).OrderBy(p => Access.Map.OrderOf(p.Id)).Select(p => new SelectListItem($"{p.Name} · {(p.ParentId is { } a ? Access.Name(a) : string.Empty)}", p.Id.ToString())),
         ];
         return true;
     }
+
+    // Everything on the machine; on a very large one the widest assembly around the place that a list can hold.
+    private IReadOnlySet<Guid> Near(PlaceTree tree, Guid id)
+    {
+        if (Access.Map.Places.Count <= MostSlots)
+        {
+            return Access.Map.Places.Select(p => p.Id).ToHashSet();
+        }
+
+        IReadOnlySet<Guid> near = new HashSet<Guid> { id };
+        foreach (var above in tree.PathUp(id))
+        {
+            var within = tree.Within(above.Id);
+            if (within.Count > MostSlots)
+            {
+                break;
+            }
+
+            near = within;
+        }
+
+        return near;
+    }
+
+    /// <summary>Parts that the list to choose from holds.</summary>
+    private const int MostSlots = 1200;
 }

@@ -16,7 +16,7 @@ namespace OilTag.Web.Pages.Strip;
 
 /// <summary>Puts a part back on, for a trial or for good, or says what keeps it off.</summary>
 [Authorize(Policy = Policies.Record)]
-public sealed class RefitModel(OilTagDb db, ShedClock clock, IClock now, Me me, StripWrites writes) : FormPage
+public sealed class RefitModel(OilTagDb db, AccessLoader accesses, ShedClock clock, IClock now, Me me, StripWrites writes) : FormPage
 {
     public TagFacts Tag { get; private set; } = null!;
 
@@ -123,7 +123,8 @@ public sealed class RefitModel(OilTagDb db, ShedClock clock, IClock now, Me me, 
             SlotId = null;
         }
 
-        var (facts, access) = await StripWrites.RefitFactsAsync(db, tag, UseNew.Value, Kind, SlotId, clock.Today, now.GetCurrentInstant(), ct);
+        var access = (await accesses.LoadAsync(tag.MachineId, ct)).Access;
+        var facts = await StripWrites.RefitFactsAsync(db, access, tag, UseNew.Value, Kind, SlotId, clock.Today, now.GetCurrentInstant(), ct);
         Tag = facts.Tag;
         State = PartStates.Of(Tag, clock.Today);
         Against = RefitRule.Check(facts);

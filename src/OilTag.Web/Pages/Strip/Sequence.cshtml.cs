@@ -11,7 +11,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>The order in which everything that is off goes back on: drawing and job list.</summary>
-public sealed class SequenceModel(OilTagDb db, ShedClock clock) : PageModel
+public sealed class SequenceModel(OilTagDb db, AccessLoader accesses, ShedClock clock) : PageModel
 {
     /// <summary>Steps on one sheet.</summary>
     public const int PageSize = 60;
@@ -42,7 +42,7 @@ public sealed class SequenceModel(OilTagDb db, ShedClock clock) : PageModel
         }
 
         Machine = machine;
-        Access = await AccessQuery.LoadAsync(db, machine.Id, ct);
+        Access = (await accesses.LoadAsync(machine.Id, ct)).Access;
         Plan = ReassemblyRule.Of(Access.Map, [.. Access.Off.Select(s => (s, Access.Strip.TryGetValue(s, out var n) ? n : (int?)null))], Access.Minutes);
         Circle = Access.Map.Circle() is { } c ? string.Join(", ", c.Select(Access.Name)) : null;
         Sheet = Math.Clamp(Sheet, 1, Sheets);

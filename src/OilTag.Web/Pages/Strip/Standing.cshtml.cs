@@ -11,8 +11,11 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>How a machine stands: may it be moved, run, filled or lowered, and the registers that answer it.</summary>
-public sealed class StandingModel(OilTagDb db, ShedClock clock, Me me, RegisterWrites writes) : FormPage
+public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock clock, Me me, RegisterWrites writes) : FormPage
 {
+    /// <summary>Places that the list to choose from holds; on a larger machine it holds assemblies only.</summary>
+    private const int MostPlaces = 1200;
+
     public Machine Machine { get; private set; } = null!;
 
     /// <summary>The acts with the reasons for and against each.</summary>
@@ -84,7 +87,7 @@ public sealed class StandingModel(OilTagDb db, ShedClock clock, Me me, RegisterW
         }
 
         Machine = machine;
-        var access = await AccessQuery.LoadAsync(db, machine.Id, ct);
+        var access = (await accesses.LoadAsync(machine.Id, ct)).Access;
         var systems = await (from s in db.Systems.AsNoTracking() join p in db.People on s.ById equals p.Id where s.MachineId == machine.Id orderby s.Name select new { s, p.Name }).ToListAsync(ct);
         Systems = [.. systems.Select(s => (s.s, s.Name))];
         var items = await (from t in db.TemporaryItems.AsNoTracking() join p in db.People on t.InById equals p.Id where t.MachineId == machine.Id && t.OutAt == null orderby t.InAt select new { t, p.Name }).ToListAsync(ct);
@@ -108,7 +111,7 @@ public sealed class StandingModel(OilTagDb db, ShedClock clock, Me me, RegisterW
             [.. Items.Select(i => (i.Item.Kind, i.Item.What, i.Place))],
             [.. loose.Select(l => (access.Name(l.SlotId), l.Loose))],
             [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)])))];
-        var ordered = access.Map.Places.OrderBy(p => access.Map.OrderOf(p.Id)).ToList();
+        var ordered = access.Map.Places.Where(p => access.Map.Places.Count <= MostPlaces || p.Kind == PlaceKind.Assembly).OrderBy(p => access.Map.OrderOf(p.Id)).ToList();
         Places = [new SelectListItem("Choose", string.Empty), .. ordered.Select(p => new SelectListItem(p.Kind == PlaceKind.Slot && p.ParentId is { } a ? $"{p.Name} · {access.Name(a)}" : p.Name, p.Id.ToString()))];
         Assemblies = [new SelectListItem("None in particular", string.Empty), .. ordered.Where(p => p.Kind == PlaceKind.Assembly).Select(p => new SelectListItem(p.Name, p.Id.ToString()))];
         return true;

@@ -8,7 +8,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>A page about one place and what is before or behind it.</summary>
-public abstract class StripPlacePage(OilTagDb db) : FormPage
+public abstract class StripPlacePage(OilTagDb db, AccessLoader accesses) : FormPage
 {
     public Machine Machine { get; private set; } = null!;
 
@@ -29,7 +29,7 @@ public abstract class StripPlacePage(OilTagDb db) : FormPage
         }
 
         (Place, Machine) = found;
-        Access = await AccessQuery.LoadAsync(db, Machine.Id, ct);
+        Access = (await accesses.LoadAsync(Machine.Id, ct)).Access;
         var machine = Machine.Id;
         Numbers = await db.Tags.Where(t => t.MachineId == machine && t.End == null).ToDictionaryAsync(t => t.SlotId, t => t.Number, ct);
         return true;

@@ -10,7 +10,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>One trial: what is in, what is checked, what it has not proven.</summary>
-public sealed class TrialModel(OilTagDb db, ShedClock clock, Me me, TrialWrites writes) : FormPage
+public sealed class TrialModel(OilTagDb db, AccessLoader accesses, ShedClock clock, Me me, TrialWrites writes) : FormPage
 {
     public Machine Machine { get; private set; } = null!;
 
@@ -51,7 +51,7 @@ public sealed class TrialModel(OilTagDb db, ShedClock clock, Me me, TrialWrites 
         }
 
         (Machine, Trial) = (found.m, found.t);
-        var access = await AccessQuery.LoadAsync(db, Machine.Id, ct);
+        var access = (await accesses.LoadAsync(Machine.Id, ct)).Access;
         PlaceName = access.Name(Trial.PlaceId);
         var within = new PlaceTree(access.Map.Places).Within(Trial.PlaceId).ToList();
         var inNow = await db.Fittings.Where(f => f.TrialId == Trial.Id && f.Until == null).Select(f => f.PartId).ToListAsync(ct);
