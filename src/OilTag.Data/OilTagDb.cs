@@ -196,8 +196,6 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Machine>().WithMany().HasForeignKey(p => p.MachineId).OnDelete(DeleteBehavior.Restrict);
             e.Property(p => p.MakersNumber).HasMaxLength(40);
             e.Property(p => p.Serial).HasMaxLength(40);
-            e.HasIndex(p => p.MakersNumber).HasFilter("makers_number <> ''");
-            e.HasIndex(p => p.Serial).HasFilter("serial <> ''");
         });
         builder.Entity<Fitting>(e =>
         {

@@ -72,7 +72,7 @@ services.AddSingleton(new Gauge(settings.Gauge));
 services.AddSingleton(new ImportStore(settings.PhotoFolder));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<StoreWrites>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {

@@ -21,13 +21,13 @@ public static class SearchQuery
     {
         ArgumentNullException.ThrowIfNull(db);
         var like = OilTagDb.Containing(words);
-        var begins = like[1..];
+        var begins = words.ToLowerInvariant();
         var found = new List<Found>();
         var numbered = await (
             from p in db.Parts
             join t in db.Tags on p.Id equals t.PartId
             join m in db.Machines on p.MachineId equals m.Id
-            where (p.MakersNumber != "" && EF.Functions.ILike(p.MakersNumber, begins)) || (p.Serial != "" && EF.Functions.ILike(p.Serial, begins))
+            where (p.MakersNumber != "" && p.MakersNumber.ToLower().StartsWith(begins)) || (p.Serial != "" && p.Serial.ToLower().StartsWith(begins))
             orderby t.Number descending
             select new { t.Number, p.Name, p.MakersNumber, p.Serial, m.Letter }).Take(10).ToListAsync(ct);
         found.AddRange(numbered.Select(n => new Found($"/t/{n.Number}", $"{n.Letter} {n.Name}, tag {n.Number}, {(n.MakersNumber.StartsWith(words, StringComparison.OrdinalIgnoreCase) ? "maker’s number " + n.MakersNumber : "serial " + n.Serial)}")));

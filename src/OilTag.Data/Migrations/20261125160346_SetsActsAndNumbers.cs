@@ -133,18 +133,8 @@ namespace OilTag.Data.Migrations
 
             // Names are looked for by what they sound like; the longer signature halves the time at twenty thousand names.
             migrationBuilder.Sql("create index ix_places_name_like on places using gist (name gist_trgm_ops(siglen=64))");
-
-            migrationBuilder.CreateIndex(
-                name: "ix_parts_makers_number",
-                table: "parts",
-                column: "makers_number",
-                filter: "makers_number <> ''");
-
-            migrationBuilder.CreateIndex(
-                name: "ix_parts_serial",
-                table: "parts",
-                column: "serial",
-                filter: "serial <> ''");
+            migrationBuilder.Sql("create index ix_parts_makers_number_begins on parts (lower(makers_number) text_pattern_ops) where makers_number <> ''");
+            migrationBuilder.Sql("create index ix_parts_serial_begins on parts (lower(serial) text_pattern_ops) where serial <> ''");
 
             migrationBuilder.CreateIndex(
                 name: "ix_irreversible_acts_machine_id",
@@ -175,13 +165,9 @@ namespace OilTag.Data.Migrations
                 name: "ix_places_name_like",
                 table: "places");
 
-            migrationBuilder.DropIndex(
-                name: "ix_parts_makers_number",
-                table: "parts");
+            migrationBuilder.Sql("drop index ix_parts_makers_number_begins");
 
-            migrationBuilder.DropIndex(
-                name: "ix_parts_serial",
-                table: "parts");
+            migrationBuilder.Sql("drop index ix_parts_serial_begins");
 
             migrationBuilder.DropColumn(
                 name: "break_percent",

@@ -1332,14 +1332,6 @@ namespace OilTag.Data.Migrations
                     b.HasIndex("MachineId")
                         .HasDatabaseName("ix_parts_machine_id");
 
-                    b.HasIndex("MakersNumber")
-                        .HasDatabaseName("ix_parts_makers_number")
-                        .HasFilter("makers_number <> ''");
-
-                    b.HasIndex("Serial")
-                        .HasDatabaseName("ix_parts_serial")
-                        .HasFilter("serial <> ''");
-
                     b.ToTable("parts", (string)null);
                 });
 

@@ -10,7 +10,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>Last chance to measure: irreversible acts at a place, and what cannot be known after them.</summary>
-public sealed class ActsModel(OilTagDb db, Me me, SetWrites writes) : FormPage
+public sealed class ActsModel(OilTagDb db, Me me, ActWrites writes) : FormPage
 {
     public Machine Machine { get; private set; } = null!;
 
@@ -43,7 +43,7 @@ public sealed class ActsModel(OilTagDb db, Me me, SetWrites writes) : FormPage
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct) => await LoadAsync(id, ct) ? Page() : NotFound();
 
-    public Task<IActionResult> OnPostPlanAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(id, ct), () => writes.PlanActAsync(Key, me.Id, id, Kind, More, ct));
+    public Task<IActionResult> OnPostPlanAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(id, ct), () => writes.PlanAsync(Key, me.Id, id, Kind, More, ct));
 
     public Task<IActionResult> OnPostKnowAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(id, ct), () => writes.KnowAsync(Key, me.Id, id, Act, Item, Result, Waived, Version, ct));
 

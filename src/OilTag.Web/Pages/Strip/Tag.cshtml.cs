@@ -14,7 +14,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>One tag: where the part is, how it came off, and its life as a story.</summary>
-public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites writes, SetWrites parts) : FormPage
+public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites writes, PartWrites parts) : FormPage
 {
     public TagFacts Tag { get; private set; } = null!;
 

@@ -1,0 +1,38 @@
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core;
+using OilTag.Core.Strip;
+using OilTag.Data.Log;
+
+namespace OilTag.Data.Strip;
+
+/// <summary>What a part is.</summary>
+public sealed class PartWrites(OilTagDb db, Recorder recorder)
+{
+    /// <summary>Records what a part is: where it came from, its numbers.</summary>
+    public Task<Recorded> DescribeAsync(Guid key, Guid personId, int number, Provenance? provenance, string? fromWhom, string? makersNumber, string? serial, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var tag = await db.Tags.AsNoTracking().SingleAsync(t => t.Number == number, ct);
+        var part = await db.Parts.SingleAsync(p => p.Id == tag.PartId, ct);
+        var problems = new List<Problem>();
+        var (from, made, own) = (TextRules.Optional(problems, "FromWhom", fromWhom, 120), TextRules.Optional(problems, "MakersNumber", makersNumber, 40), TextRules.Optional(problems, "Serial", serial, 40));
+        if (provenance is null)
+        {
+            problems.Add(new Problem("Provenance", "Say where it came from."));
+        }
+
+        if (provenance is Provenance.Lent or Provenance.Swapped or Provenance.Donor && from.Length == 0)
+        {
+            problems.Add(new Problem("FromWhom", "Say from whom, or off which machine."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        var before = new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial };
+        (part.Provenance, part.FromWhom, part.MakersNumber, part.Serial) = (provenance!.Value, from, made, own);
+        recorder.Say($"described it: {PartWords.Of(part.Provenance)}{(from.Length > 0 ? $", {from}" : string.Empty)}{(made.Length > 0 ? $", maker’s number {made}" : string.Empty)}{(own.Length > 0 ? $", serial {own}" : string.Empty)}.", tag.MachineId, tag.SlotId, tag.Id, before: before, after: new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial });
+        return Recorded.To($"/t/{number}");
+    }, ct);
+}
