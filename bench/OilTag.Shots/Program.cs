@@ -32,7 +32,6 @@ Directory.CreateDirectory(folder);
     ("today", "tobit", "/today", true),
     ("sequence", "una", "/machines/M/sequence", false),
     ("standing", "una", "/machines/M/standing", false),
-    ("shed-phone", "una", "/", true),
 ];
 var profile = Directory.CreateTempSubdirectory("oiltag-shots");
 using var chrome = Chrome.Start(profile.FullName);
