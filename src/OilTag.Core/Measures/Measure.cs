@@ -98,14 +98,28 @@ public static class MeasureFormat
         return Counterparts.TryGetValue(unit.Symbol, out var other) ? Significant(other.FromSi(m.Si), 4) + NoBreak + other.Symbol : string.Empty;
     }
 
-    /// <summary>A value written in the unit of another, so that a reading, its nominal and its limit can be compared by eye.</summary>
+    /// <summary>
+    /// A value written in the unit of another, so that a reading, its nominal and its limit can be compared by eye. A value too small for the unit's decimals shows its
+    /// first digit, down to a thousand-millionth.
+    /// </summary>
     /// <param name="si">Value in the SI unit.</param>
     /// <param name="like">The unit to write it in.</param>
     public static string In(double si, Unit like)
     {
         ArgumentNullException.ThrowIfNull(like);
-        return Number(like.FromSi(si), like.Decimals) + NoBreak + like.Symbol;
+        var value = like.FromSi(si);
+
+        // What is there never shows as nought: a value below the last decimal of its unit keeps its first digit.
+        var decimals = like.Decimals;
+        while (value != 0 && decimals < MostDecimals && Math.Abs(value) < 0.5 * Math.Pow(10, -decimals))
+        {
+            decimals++;
+        }
+
+        return Number(value, decimals) + NoBreak + like.Symbol;
     }
+
+    private const int MostDecimals = 9;
 
     /// <summary>A proper or mixed fraction in sixty-fourths, reduced, when the value is one; else null.</summary>
     /// <param name="inches">Length in inches.</param>

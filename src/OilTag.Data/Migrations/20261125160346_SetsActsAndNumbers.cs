@@ -133,6 +133,7 @@ namespace OilTag.Data.Migrations
 
             // Names are looked for by what they sound like; the longer signature halves the time at twenty thousand names.
             migrationBuilder.Sql("create index ix_places_name_like on places using gist (name gist_trgm_ops(siglen=64))");
+            migrationBuilder.Sql("create index ix_places_name_contains on places using gin (name gin_trgm_ops)");
             migrationBuilder.Sql("create index ix_parts_makers_number_begins on parts (lower(makers_number) text_pattern_ops) where makers_number <> ''");
             migrationBuilder.Sql("create index ix_parts_serial_begins on parts (lower(serial) text_pattern_ops) where serial <> ''");
 
@@ -165,6 +166,7 @@ namespace OilTag.Data.Migrations
                 name: "ix_places_name_like",
                 table: "places");
 
+            migrationBuilder.Sql("drop index ix_places_name_contains");
             migrationBuilder.Sql("drop index ix_parts_makers_number_begins");
 
             migrationBuilder.Sql("drop index ix_parts_serial_begins");

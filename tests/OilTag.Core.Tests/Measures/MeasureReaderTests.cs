@@ -249,6 +249,15 @@ public sealed class MeasureReaderTests
             iter: 50_000);
 
     [Fact]
+    public void What_is_there_never_shows_as_nought()
+    {
+        MeasureFormat.In(Unit.Thou.ToSi(0.02), Unit.Thou).ShouldBe("0.02\u00A0thou");
+        MeasureFormat.In(Unit.Thou.ToSi(-0.004), Unit.Thou).ShouldBe("\u22120.004\u00A0thou");
+        MeasureFormat.In(0, Unit.Thou).ShouldBe("0\u00A0thou");
+        MeasureFormat.In(Unit.Thou.ToSi(0.16), Unit.Thou).ShouldBe("0.2\u00A0thou");
+    }
+
+    [Fact]
     public void Random_text_of_any_characters_never_throws() =>
         Gen.String.Sample(text => MeasureReader.Read(text, Quantity.Length) is not null, iter: 50_000);
 
