@@ -223,4 +223,12 @@ public static class PlaceNames
         name
         + (position is { } p ? " " + p.ToString(System.Globalization.CultureInfo.InvariantCulture) : string.Empty)
         + hand switch { Hand.Left => ", left", Hand.Right => ", right", _ => string.Empty };
+
+    /// <summary>A full name without its position and hand: "Crown stay 3, left" is a crown stay.</summary>
+    public static string Bare(string fullName)
+    {
+        ArgumentNullException.ThrowIfNull(fullName);
+        var name = fullName.EndsWith(", left", StringComparison.Ordinal) ? fullName[..^6] : fullName.EndsWith(", right", StringComparison.Ordinal) ? fullName[..^7] : fullName;
+        return name.TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9').TrimEnd();
+    }
 }

@@ -35,7 +35,7 @@ public static class DepthSection
         var closing = map.Gates.SelectMany(g => g.Closing).ToHashSet();
         var slots = map.Places.Where(p => p.Kind == PlaceKind.Slot && (closing.Contains(p.Id) || depth[p.Id].Depth > 0)).OrderBy(p => map.OrderOf(p.Id)).ToList();
         var tree = new PlaceTree(map.Places);
-        var groups = slots.GroupBy(p => (map.Find(p.ParentId ?? Guid.Empty)?.ParentId, Bare(map.Find(p.ParentId ?? Guid.Empty)?.Name ?? string.Empty), Name: Bare(p.Name))).Select(g => new DepthGroup
+        var groups = slots.GroupBy(p => (map.Find(p.ParentId ?? Guid.Empty)?.ParentId, PlaceNames.Bare(map.Find(p.ParentId ?? Guid.Empty)?.Name ?? string.Empty), Name: PlaceNames.Bare(p.Name))).Select(g => new DepthGroup
         {
             Slots = [.. g.Select(p => p.Id)],
             Name = g.Count() == 1 ? g.First().Name : g.Key.Name,
@@ -93,12 +93,5 @@ public static class DepthSection
         }
 
         return known;
-    }
-
-    // The name without position and hand: "Stay plug 3, left" is a stay plug.
-    private static string Bare(string name)
-    {
-        var end = name.EndsWith(", left", StringComparison.Ordinal) ? name[..^6] : name.EndsWith(", right", StringComparison.Ordinal) ? name[..^7] : name;
-        return end.TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9').TrimEnd();
     }
 }

@@ -39,8 +39,7 @@ public static class ReassemblyRule
             var stuck = strip.Keys.Where(s => !impossible.Contains(s)).Except(order).OrderBy(s => strip[s] ?? int.MaxValue).ThenBy(map.OrderOf).ToList();
             if (stuck.Count == 0)
             {
-                var kept = again.Where(a => order.Contains(a)).ToList();
-                return new Reassembly(Steps(map, strip, order, flow, again), [.. order.Where(kept.Contains)], [.. impossible.OrderBy(map.OrderOf)]);
+                return new Reassembly(Steps(map, strip, order, flow, again), [.. order.Where(again.Contains)], [.. impossible.OrderBy(map.OrderOf)]);
             }
 
             // Something that is on shuts it in: the cheapest of it comes off again.

@@ -30,7 +30,7 @@ public sealed class StoreWrites(OilTagDb db, Recorder recorder)
     {
         var problems = new List<Problem>();
         var n = TextRules.Need(problems, "Name", name, "Give it a name, such as box 4 or rack C2.", 80);
-        if (n.Length > 0 && await db.StorePlaces.AnyAsync(p => EF.Functions.ILike(p.Name, n.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_")), ct))
+        if (n.Length > 0 && await db.StorePlaces.AnyAsync(p => p.Name.ToLower() == n.ToLower(), ct))
         {
             problems.Add(new Problem("Name", $"There is a {n} already."));
         }

@@ -131,13 +131,10 @@ public sealed class RefitModel(OilTagDb db, AccessLoader accesses, ShedClock clo
         Over = RefitRule.Concedable(facts);
         (Strip, Fasteners, Connections) = (found.Strip, found.Fasteners, found.Connections);
         var own = access.Map.Find(tag.SlotId);
-        var alike = access.Off.Select(access.Map.Find).OfType<PlaceNode>().Where(p => p.Id != tag.SlotId && own is not null && Bare(p.Name) == Bare(own.Name)).OrderBy(p => access.Map.OrderOf(p.Id)).Take(12);
+        var alike = access.Off.Select(access.Map.Find).OfType<PlaceNode>().Where(p => p.Id != tag.SlotId && own is not null && PlaceNames.Bare(p.Name) == PlaceNames.Bare(own.Name)).OrderBy(p => access.Map.OrderOf(p.Id)).Take(12);
         Slots = [new SelectListItem($"{access.Name(tag.SlotId)}, where it came from", string.Empty), .. alike.Select(p => new SelectListItem(p.Name, p.Id.ToString()))];
         return true;
     }
-
-    // The name without its position and hand: what is alike but not the same place.
-    private static string Bare(string name) => name.Split(',')[0].TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9', ' ');
 
     /// <summary>What was typed for a bag, or the likeliest: all went in, new ones for the bad.</summary>
     public (string On, string New, string Why) Typed(Fastener f)
