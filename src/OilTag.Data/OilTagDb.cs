@@ -68,6 +68,16 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<IrreversibleAct> IrreversibleActs => Set<IrreversibleAct>();
 
+    public DbSet<Run> Runs => Set<Run>();
+
+    public DbSet<Paper> Papers => Set<Paper>();
+
+    public DbSet<TrayItem> TrayItems => Set<TrayItem>();
+
+    public DbSet<Outline> Outlines => Set<Outline>();
+
+    public DbSet<NumberAlias> Aliases => Set<NumberAlias>();
+
     public DbSet<StorePlace> StorePlaces => Set<StorePlace>();
 
     public DbSet<StockTake> StockTakes => Set<StockTake>();
@@ -154,7 +164,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -232,6 +242,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.OwnsOne(s => s.Weight, Measured);
             e.HasMany(s => s.Fasteners).WithOne().HasForeignKey(f => f.StripEntryId);
             e.Property(s => s.Order).HasColumnName("strip_order");
+            InJson(e.Property(s => s.Bolts)).HasDefaultValueSql("'[]'");
         });
         builder.Entity<Precedence>(e =>
         {
@@ -303,6 +314,45 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Place>().WithMany().HasForeignKey(a => a.PlaceId).OnDelete(DeleteBehavior.Restrict);
             InJson(e.Property(a => a.Items));
             e.Property(a => a.Version).IsRowVersion();
+        });
+        builder.Entity<Run>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(r => r.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(r => new { r.MachineId, r.Name }).IsUnique();
+            e.Property(r => r.Name).HasMaxLength(60);
+            e.Property(r => r.Ends).HasMaxLength(160);
+            InJson(e.Property(r => r.Places));
+            e.Property(r => r.Version).IsRowVersion();
+        });
+        builder.Entity<Paper>(e =>
+        {
+            e.HasOne<Tag>().WithMany().HasForeignKey(p => p.TagId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Part>().WithMany().HasForeignKey(p => p.PartId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(p => p.Title).HasMaxLength(120);
+            e.Property(p => p.ContentType).HasMaxLength(20);
+        });
+        builder.Entity<TrayItem>(e =>
+        {
+            e.Property(t => t.Number).HasDefaultValueSql("nextval('tag_no')");
+            e.HasIndex(t => t.Number).IsUnique();
+            e.HasOne<Machine>().WithMany().HasForeignKey(t => t.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(t => t.Name).HasMaxLength(80);
+            e.Property(t => t.Where).HasMaxLength(80).HasColumnName("place");
+        });
+        builder.Entity<Outline>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(o => o.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(o => o.MachineId).IsUnique();
+            e.Property(o => o.ContentType).HasMaxLength(20);
+            InJson(e.Property(o => o.Regions));
+            e.Property(o => o.Version).IsRowVersion();
+        });
+        builder.Entity<NumberAlias>(e =>
+        {
+            e.ToTable("number_aliases");
+            e.HasOne<Machine>().WithMany().HasForeignKey(a => a.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(a => new { a.Kind, a.Old });
+            e.Property(a => a.Kind).HasMaxLength(1);
         });
         builder.Entity<StorePlace>(e =>
         {

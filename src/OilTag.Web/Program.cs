@@ -11,8 +11,8 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.People;
 using OilTag.Data;
-using OilTag.Data.Log;
 using OilTag.Data.Machines;
+using OilTag.Data.Log;
 using OilTag.Data.Make;
 using OilTag.Data.People;
 using OilTag.Data.Strip;
@@ -37,6 +37,13 @@ if (args is ["prepare"])
     var sentence = await StartUp.PrepareAsync(settings);
     await Console.Error.WriteLineAsync(sentence is null ? "prepared" : "Oil Tag does not start. " + sentence);
     return sentence is null ? 0 : 1;
+}
+
+if (args is ["schema"])
+{
+    // The published description of the file that a machine is exported to.
+    await Console.Out.WriteAsync(MachineJson.Schema());
+    return 0;
 }
 
 if (args is ["add-keeper", var fullName, var signInName])
@@ -72,7 +79,7 @@ services.AddSingleton(new Gauge(settings.Gauge));
 services.AddSingleton(new ImportStore(settings.PhotoFolder));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {
@@ -182,6 +189,8 @@ app.MapHealthChecks("/health", new() { ResponseWriter = DatabaseCheck.WriteAsync
 app.MapGet("/health/live", () => Results.Text("alive")).AllowAnonymous();
 app.MapRazorPages();
 PhotoEndpoint.Map(app);
+PaperEndpoint.Map(app);
+MachineDownload.Map(app);
 ReportEndpoint.Map(app);
 TagSheets.Map(app);
 CsvExports.Map(app.MapGroup(string.Empty).AddEndpointFilter(new ReadInOneMoment()));

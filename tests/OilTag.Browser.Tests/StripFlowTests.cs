@@ -74,8 +74,11 @@ public sealed class StripFlowTests(LiveShed shed, OneBrowser browser) : IClassFi
         numbers.ShouldBeInOrder();
         hand.Complaints().ShouldBeEmpty();
 
-        // The PDF, through the browser's own session.
-        var link = hand.All("a[href^='/strip/tags.pdf']").First().GetAttribute("href")!;
+        // The page that prints from the browser carries the same codes; the PDF comes through the browser's own session.
+        hand.Go(hand.All("a[href^='/strip/tags']").First().GetAttribute("href")!);
+        hand.All(".papertag svg.qr").Count.ShouldBe(5);
+        hand.Text.ShouldContain("Tread bolt plate 3");
+        var link = $"{shed.Address}/strip/tags.pdf?n={string.Join(',', numbers)}";
         using var client = new HttpClient();
         client.DefaultRequestHeaders.Add("Cookie", string.Join("; ", hand.Chrome.Manage().Cookies.AllCookies.Select(c => $"{c.Name}={c.Value}")));
         var folder = Directory.CreateTempSubdirectory("oiltag-tags").FullName;

@@ -23,7 +23,7 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
         tobit.Beside("Name").ShouldStartWith("Say what it is");
         tobit.Beside("AssemblyId").ShouldBe("Say which assembly it comes from.");
         tobit.Beside("Reason").ShouldStartWith("Say why it comes off");
-        tobit.Beside("Where").ShouldStartWith("Say where it was put");
+        tobit.Beside("Where").ShouldStartWith("Say where it is");
         tobit.Typed("Orientation").ShouldBe("Long end up");
         tobit.Page.QuerySelectorAll(".err li").Length.ShouldBe(4);
         (await LogLinesAsync()).ShouldBe(before);
@@ -393,6 +393,9 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
 /// <summary>Pictures made for the tests.</summary>
 public static class Pictures
 {
+    /// <summary>The smallest whole PDF.</summary>
+    public static byte[] Pdf() => "%PDF-1.4\n1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj\n2 0 obj<</Type/Pages/Kids[]/Count 0>>endobj\ntrailer<</Root 1 0 R>>\n%%EOF\n"u8.ToArray();
+
     public static byte[] Jpeg(int width, int height)
     {
         using var bitmap = new SKBitmap(width, height);

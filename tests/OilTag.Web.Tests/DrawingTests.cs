@@ -34,7 +34,7 @@ public sealed class DrawingTests(Shed shed) : IClassFixture<Shed>
         {
             var view = new MachineView(shop, machine);
             var access = (await shed.Services.GetRequiredService<AccessLoader>().LoadAsync(machine.Id, TestContext.Current.CancellationToken)).Access;
-            var svg = XElement.Parse(Html(DepthDrawing.Draw(new DepthView { Bay = view.Bay(), Groups = access.Section, StateOf = _ => (new StateWords(PartState.Off, "Off", "rack C2"), 214), Hung = [("boiler", 214)] })));
+            var svg = XElement.Parse(Html(DepthDrawing.Draw(new DepthView { Bay = view.Bay(), Groups = access.Section, StateOf = _ => (new StateWords(PartState.Off, "Off", "rack C2"), 214), Hung = [(view.Bay().Assemblies[0].Place, 214)] })));
             var blocks = svg.Descendants("a").ToList();
             blocks.Count.ShouldBe(view.Bay().Assemblies.Count + access.Section.Count, machine.Name);
             blocks.Select(b => b.Element("title")!.Value).ShouldAllBe(t => t.Length > 10);
@@ -64,22 +64,76 @@ public sealed class DrawingTests(Shed shed) : IClassFixture<Shed>
         Ink.Zone("M0 0H9", PartState.Off, "#235A36").ShouldContain("stroke-dasharray");
     }
 
+    public static TheoryData<string> Views => [.. SideViews.All.Select(v => v.Key)];
+
+    [Fact]
+    public void A_dozen_kinds_of_machines_ship_with_a_side_view()
+    {
+        SideViews.All.Count.ShouldBe(16);
+        SideViews.All.Select(v => v.Title).ShouldBeUnique();
+        foreach (var key in new[] { "biplane", "monoplane", "flyingboat", "helicopter", "locomotive", "tenderlocomotive", "diesel", "carriage", "tractor", "crawler", "lorry", "boat", "engine", "machinetool" })
+        {
+            SideViews.Find(key).ShouldNotBeNull(key);
+        }
+    }
+
     [Theory]
-    [InlineData("locomotive")]
-    [InlineData("flyingboat")]
-    [InlineData("halftrack")]
-    [InlineData("liftcar")]
-    [InlineData("no such drawing")]
-    public void A_side_view_fills_each_region_by_its_state(string drawing)
+    [MemberData(nameof(Views))]
+    public void A_side_view_fills_each_region_by_its_own_state_and_stays_in_its_box(string key)
+    {
+        var view = SideViews.Find(key)!;
+        view.Regions.Count.ShouldBeInRange(6, 16);
+        foreach (var (region, at) in view.Regions)
+        {
+            at.X.ShouldBeInRange(8, 282, region);
+            at.Y.ShouldBeInRange(4, 164, region);
+            string Draw(PartState s) => SideViews.Draw(key, "peat", new Dictionary<string, PartState> { [region] = s }, []);
+            XElement.Parse($"<svg>{Draw(PartState.BackOn)}</svg>").Descendants("path").Count(p => p.Attribute("fill")!.Value == Ink.Tin("peat")).ShouldBe(view.Strokes.Count(s => s.Region == region), region);
+            Draw(PartState.Fitted).ShouldNotContain(Ink.Tin("peat"));
+            Draw(PartState.Stuck).ShouldContain("t-stuck");
+        }
+
+        foreach (var n in view.Strokes.SelectMany(s => s.Path.Split(['M', 'L', 'H', 'V', 'C', 'Z', ' '], StringSplitOptions.RemoveEmptyEntries)).Select(v => double.Parse(v, CultureInfo.InvariantCulture)))
+        {
+            n.ShouldBeInRange(0, 290);
+        }
+    }
+
+    [Fact]
+    public void Without_a_side_view_blocks_stand_on_the_ground()
     {
         var top = new[] { new AssemblyLine(new Place { Name = "Boiler" }, 0, new StateWords(PartState.BackOn, "Back on", string.Empty), 1, 1) };
-        string Draw(PartState s) => SideViews.Draw(drawing, "peat", new Dictionary<string, PartState> { ["boiler"] = s, ["hold"] = s, ["engine"] = s, ["body"] = s }, top);
-        XElement.Parse($"<svg>{Draw(PartState.BackOn)}</svg>").Descendants("path").Count().ShouldBeGreaterThan(1);
-        Draw(PartState.BackOn).ShouldContain(Ink.Tin("peat"));
-        if (SideViews.Anchor(drawing, "wheels") is not null || drawing is "flyingboat" or "halftrack")
-        {
-            Draw(PartState.Fitted).ShouldNotContain(Ink.Tin("peat"));
-        }
+        var drawn = SideViews.Draw("no such drawing", "peat", new Dictionary<string, PartState>(), top);
+        XElement.Parse($"<svg>{drawn}</svg>").Descendants("path").Count().ShouldBe(2);
+        drawn.ShouldContain(Ink.Tin("peat"));
+        SideViews.Anchor("no such drawing", "boiler").ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_picture_of_the_teams_own_is_fitted_into_the_box_with_its_regions_over_it()
+    {
+        var (boiler, cab) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        var own = new Outline { ContentType = "image/jpeg", Width = 1000, Height = 500, Regions = [new OutlineRegion(boiler, [10, 20, 40, 20, 40, 80]), new OutlineRegion(cab, [60, 0, 100, 0, 100, 100])] };
+
+        // 1000 × 500 in 290 × 163 is 290 × 145, standing on the ground.
+        OwnOutlineDrawing.Box(own).ShouldBe((0, 18, 290, 145));
+        OwnOutlineDrawing.Anchor(own, boiler)!.Value.X.ShouldBe(72.5, 0.001);
+        OwnOutlineDrawing.Anchor(own, boiler)!.Value.Y.ShouldBe(18 + 72.5, 0.001);
+        OwnOutlineDrawing.Anchor(own, Guid.CreateVersion7()).ShouldBeNull();
+        var svg = XElement.Parse($"<svg>{OwnOutlineDrawing.Draw(own, new Dictionary<Guid, PartState> { [boiler] = PartState.Stuck }, "peat")}</svg>");
+        svg.Descendants("image").Single().Attribute("href")!.Value.ShouldBe($"/outlines/{own.Id}");
+        svg.Descendants("path").Count(p => p.Attribute("fill")!.Value == "url(#t-stuck)").ShouldBe(1);
+        svg.Descendants("path").Count(p => p.Attribute("d")!.Value == "M174 18L290 18L290 163Z" && p.Attribute("fill")!.Value == "none").ShouldBe(1);
+    }
+
+    [Fact]
+    public void A_bolt_map_gives_each_length_its_letter()
+    {
+        var holes = Core.Strip.BoltMap.Read("1-3, 6: 1/4 BSF x 1\n4-5: 1/4 BSF x 1 1/2").Holes;
+        var svg = XElement.Parse(Html(BoltMapDrawing.Draw(holes)));
+        svg.Descendants("circle").Count().ShouldBe(6);
+        string.Concat(svg.Descendants("text").Where(t => t.Attribute("class")?.Value == "w6").Select(t => t.Value)).ShouldBe("AAABBA");
+        svg.Attribute("aria-label")!.Value.ShouldBe("Bolt map. A, 1/4 BSF x 1: 1 to 3, 6; B, 1/4 BSF x 1 1/2: 4, 5");
     }
 
     [Theory]

@@ -89,7 +89,7 @@ public sealed class StripFlowTests(Shed shed) : IClassFixture<Shed>
         var number = next.Split('=')[^1];
         (tobit.Typed("Reason"), tobit.Typed("Where")).ShouldBe(("For the full overhaul", "rack Z8"));
         tobit.Page.QuerySelector($"input[name=FirstTicked][value='{number}']")!.HasAttribute("checked").ShouldBeTrue("it came off the same assembly a moment ago");
-        tobit.Page.QuerySelector("a[href^='/strip/tags.pdf']")!.GetAttribute("href").ShouldBe($"/strip/tags.pdf?n={number}");
+        tobit.Page.QuerySelector("a[href^='/strip/tags']")!.GetAttribute("href").ShouldBe($"/strip/tags?n={number}");
     }
 
     [Fact]
@@ -336,8 +336,19 @@ public sealed class StripFlowTests(Shed shed) : IClassFixture<Shed>
             (await answer.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken)).AsSpan(0, 5).ToArray().ShouldBe("%PDF-"u8.ToArray());
         }
 
-        (await shed.AskAsync(db => db.LogEntries.CountAsync(l => l.Sentence == "printed its tag."))).ShouldBe(6);
-        foreach (var address in new[] { "/strip/tags.pdf", "/strip/tags.pdf?n=none", "/strip/tags.pdf?n=999999", "/strip/session.pdf?m=Q" })
+        // Looking at a tag records nothing; asking for its print does, once.
+        (await shed.AskAsync(db => db.LogEntries.CountAsync(l => l.Sentence == "printed its tag."))).ShouldBe(0);
+        await una.OpenAsync($"/strip/tags?n={string.Join(',', numbers)}");
+        una.Page.QuerySelectorAll(".papertag").Length.ShouldBe(5);
+        una.Page.QuerySelectorAll(".papertag svg.qr").Length.ShouldBe(5);
+        var key = Guid.CreateVersion7();
+        for (var i = 0; i < 2; i++)
+        {
+            (await una.SendAsync($"/strip/tags?n={string.Join(',', numbers)}", key, ("Paper", "A4"))).Headers.Location!.ToString().ShouldBe($"/strip/tags.pdf?n={string.Join(',', numbers.Order())}&paper=A4");
+        }
+
+        (await shed.AskAsync(db => db.LogEntries.CountAsync(l => l.Sentence == "printed its tag."))).ShouldBe(5);
+        foreach (var address in new[] { "/strip/tags", "/strip/tags?n=999999", "/strip/tags.pdf", "/strip/tags.pdf?n=none", "/strip/tags.pdf?n=999999", "/strip/session.pdf?m=Q" })
         {
             (await una.GetAsync(address)).StatusCode.ShouldBe(HttpStatusCode.NotFound, address);
         }

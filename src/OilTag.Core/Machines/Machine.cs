@@ -1,4 +1,5 @@
 using NodaTime;
+using OilTag.Core.Strip;
 
 namespace OilTag.Core.Machines;
 
@@ -185,6 +186,9 @@ public class Place
 
     /// <summary>True when the machine stands or holds its shape by it: while it is off nothing is fuelled, lowered or moved.</summary>
     public bool Structural { get; set; }
+
+    /// <summary>Papers that a part must have before it is finally fitted here.</summary>
+    public PaperKinds Papers { get; set; }
 
     /// <summary>Region of the side view that shows it, or an empty string.</summary>
     public string Region { get; set; } = string.Empty;

@@ -151,7 +151,7 @@ public static class PartStates
             return Say(PartState.NotFound, "last at " + t.Where);
         }
 
-        if (t.Custody == CustodyKind.Away)
+        if (Custodies.IsPromised(t.Custody))
         {
             return t.DueBack is { } due && due < today
                 ? Say(PartState.Stuck, $"overdue from {t.Where}")

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using NodaTime;
 using OilTag.Core.Planning;
 using OilTag.Core.Strip;
@@ -103,6 +104,9 @@ public sealed record Workshop
     /// <summary>Open packages of these machines.</summary>
     public required IReadOnlyList<PackageFacts> Packages { get; init; }
 
+    /// <summary>Pictures of those machines that are drawn with one of their own.</summary>
+    public IReadOnlyList<Outline> Outlines { get; init; } = [];
+
     /// <summary>Milestones.</summary>
     public required IReadOnlyList<Milestone> Milestones { get; init; }
 
@@ -167,6 +171,12 @@ public sealed record Bay
     /// <summary>State of each region of the side view.</summary>
     public required IReadOnlyDictionary<string, PartState> Regions { get; init; }
 
+    /// <summary>The team's own picture, when the machine is drawn with it.</summary>
+    public Outline? Outline { get; init; }
+
+    /// <summary>States of the assemblies that have a region on that picture.</summary>
+    public IReadOnlyDictionary<Guid, PartState> OutlineStates { get; init; } = new Dictionary<Guid, PartState>();
+
     /// <summary>Next milestone, or null.</summary>
     public Milestone? Milestone { get; init; }
 
@@ -183,7 +193,7 @@ public sealed record Bay
     public required IReadOnlyList<StuckThing> Stuck { get; init; }
 }
 
-/// <summary>Works out what is shown of one machine.</summary>
+/// <summary>Works out what is shown of one machine. May be asked by several at once; what was worked out once is kept.</summary>
 public sealed class MachineView
 {
     private readonly Workshop shop;
@@ -192,7 +202,11 @@ public sealed class MachineView
     private readonly ILookup<Guid?, Place> children;
     private readonly ILookup<Guid, (TagFacts Tag, StateWords State)> tagsByAssembly;
     private readonly ILookup<Guid, PackageFacts> packagesByPlace;
-    private readonly Dictionary<Guid, AssemblyLine> known = [];
+    private readonly ConcurrentDictionary<Guid, AssemblyLine> known = [];
+    private readonly Lazy<IReadOnlyList<AssemblyLine>> lines;
+    private readonly Lazy<Bay> bay;
+    private readonly Lazy<IReadOnlyList<(TagFacts Tag, StateWords State)>> openTags;
+    private readonly Lazy<IReadOnlyDictionary<Guid, (TagFacts Tag, StateWords State)>> bySlot;
 
     /// <summary>A view of one machine of the workshop.</summary>
     public MachineView(Workshop shop, Machine machine)
@@ -206,7 +220,20 @@ public sealed class MachineView
         children = own.OrderBy(p => p.Order).ToLookup(p => p.ParentId);
         tagsByAssembly = shop.Tags.Where(t => t.MachineId == machine.Id).ToLookup(t => t.AssemblyId, t => (t, PartStates.Of(t, shop.Today)));
         packagesByPlace = shop.Packages.Where(p => p.MachineId == machine.Id).ToLookup(p => p.AssemblyId);
+        lines = new(WorkOutLines);
+        bay = new(WorkOutBay);
+        openTags = new(() => [.. tagsByAssembly.SelectMany(g => g).OrderBy(x => x.State.State).ThenByDescending(x => x.Tag.Number)]);
+        bySlot = new(() => openTags.Value.GroupBy(o => o.Tag.SlotId).ToDictionary(g => g.Key, g => g.First()));
     }
+
+    /// <summary>What it was worked out from.</summary>
+    public Workshop Shop => shop;
+
+    /// <summary>All open tags with their states, what most needs somebody first.</summary>
+    public IReadOnlyList<(TagFacts Tag, StateWords State)> Open => openTags.Value;
+
+    /// <summary>The open tag of each slot that has one.</summary>
+    public IReadOnlyDictionary<Guid, (TagFacts Tag, StateWords State)> BySlot => bySlot.Value;
 
     /// <summary>Open tags within an assembly and below, with their states.</summary>
     public IReadOnlyList<(TagFacts Tag, StateWords State)> TagsWithin(Guid placeId) => [.. Below(placeId).SelectMany(p => tagsByAssembly[p.Id])];
@@ -231,9 +258,11 @@ public sealed class MachineView
     }
 
     /// <summary>All assemblies, each below its parent, with states.</summary>
-    public IReadOnlyList<AssemblyLine> Assemblies()
+    public IReadOnlyList<AssemblyLine> Assemblies() => lines.Value;
+
+    private List<AssemblyLine> WorkOutLines()
     {
-        var lines = new List<AssemblyLine>();
+        var found = new List<AssemblyLine>();
         void Walk(Guid? parent, int depth)
         {
             if (depth > 20)
@@ -243,22 +272,27 @@ public sealed class MachineView
 
             foreach (var p in children[parent])
             {
-                lines.Add(Line(p, depth));
+                found.Add(Line(p, depth));
                 Walk(p.Id, depth + 1);
             }
         }
 
         Walk(null, 0);
-        return lines;
+        return found;
     }
 
     /// <summary>What the shed shows.</summary>
-    public Bay Bay()
+    public Bay Bay() => bay.Value;
+
+    private Bay WorkOutBay()
     {
         var milestone = shop.NextMilestone(machine.Id);
+        var outline = shop.Outlines.FirstOrDefault(o => o.MachineId == machine.Id && machine.Drawing == Outline.Own);
         return new Bay
         {
             Machine = machine,
+            Outline = outline,
+            OutlineStates = (outline?.Regions ?? []).Select(r => r.PlaceId).Distinct().Where(places.ContainsKey).ToDictionary(p => p, p => Line(places[p], 0).State.State),
             Assemblies = [.. children[null].Select(p => Line(p, 0))],
             Regions = Regions(),
             Milestone = milestone,

@@ -20,6 +20,9 @@ public enum OpenKind
     /// <summary>A wire, hose, rod, pipe or cable that is not joined.</summary>
     Connection,
 
+    /// <summary>A run that crosses it and is out, or of which nobody knows whether it is live.</summary>
+    Run,
+
     /// <summary>A member of a matched set that is not at hand, though the set is fitted together.</summary>
     SetApart,
 

@@ -70,6 +70,6 @@ public static class SetRule
     public static IReadOnlyList<string> NotAtHand(IReadOnlyList<SetMember> members)
     {
         ArgumentNullException.ThrowIfNull(members);
-        return [.. members.Where(m => m.Custody is CustodyKind.Away or CustodyKind.NotFound).Select(m => m.Custody == CustodyKind.Away ? $"{m.Name} is at {m.Where}" : $"{m.Name} is not found")];
+        return [.. members.Where(m => m.Custody is { } c && Custodies.IsGone(c)).Select(m => m.Custody != CustodyKind.NotFound ? $"{m.Name} is at {m.Where}" : $"{m.Name} is not found")];
     }
 }

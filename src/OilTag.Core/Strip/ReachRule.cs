@@ -46,17 +46,31 @@ public static class ReachRule
         ArgumentNullException.ThrowIfNull(times);
         ArgumentNullException.ThrowIfNull(jobs);
         int Minutes(Guid s) => times.Of(s).Minutes;
-        if (WayIn.Find(map, target, off, Minutes) is not { } route)
+        var (found, others) = WayIn.FindAll(map, target, off, Minutes);
+        if (found is not { } route)
         {
             return new ReachAnswer(null, [], 0, [], [], []);
         }
 
         var steps = route.Slots.Select(s => new ReachStep(s, times.Of(s))).ToList();
         var then = off.Concat(route.Slots).ToHashSet();
-        var before = map.Reachable(off);
-        var after = map.Reachable(then);
+
+        // Only the places where something waits are asked, before the route and after it.
+        var waiting = jobs.Where(j => map.Find(j.PlaceId) is not null).GroupBy(j => j.PlaceId).ToList();
+        var flow = new AccessMap.Flow(map);
+        foreach (var s in off)
+        {
+            flow.TakeOff(s);
+        }
+
+        var shut = waiting.Where(g => !flow.IsOpen(g.Key)).ToList();
+        foreach (var s in route.Slots)
+        {
+            flow.TakeOff(s);
+        }
+
         var limit = Math.Max(LittleMore, route.Minutes / 3);
-        var more = jobs.Where(j => map.Find(j.PlaceId) is not null && !after.Contains(j.PlaceId)).GroupBy(j => j.PlaceId)
+        var more = shut.Where(g => !flow.IsOpen(g.Key) && !WayIn.SurelyLonger(map, g.Key, then, Minutes, limit))
             .Select(g => (Place: g.Key, Jobs: g.ToList(), Route: WayIn.Find(map, g.Key, then, Minutes, mostMinutes: limit)))
             .Where(x => x.Route is not null)
             .OrderBy(x => x.Route!.Minutes).ThenByDescending(x => x.Jobs.Count).ThenBy(x => map.OrderOf(x.Place))
@@ -67,8 +81,8 @@ public static class ReachRule
             route,
             steps,
             steps.Count == 0 ? 0 : steps.Max(s => s.Time.People),
-            WayIn.Others(map, target, off, Minutes, route),
-            [.. jobs.Where(j => after.Contains(j.PlaceId) && !before.Contains(j.PlaceId)).OrderBy(j => map.OrderOf(j.PlaceId))],
+            others,
+            [.. shut.Where(g => flow.IsOpen(g.Key)).SelectMany(g => g).OrderBy(j => map.OrderOf(j.PlaceId))],
             more);
     }
 }

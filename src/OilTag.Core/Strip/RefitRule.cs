@@ -82,6 +82,12 @@ public sealed record RefitFacts
     /// <summary>How many finished pieces of this hand its route card has, or null when it is the part that came off.</summary>
     public int? FinishedPieces { get; init; }
 
+    /// <summary>What its own place still wants, a sentence each: inspections and packages there, metal that is bare.</summary>
+    public IReadOnlyList<string> Unfinished { get; init; } = [];
+
+    /// <summary>Papers that are wanted and not there, in words.</summary>
+    public IReadOnlyList<string> MissingPapers { get; init; } = [];
+
     /// <summary>True when what was decided is a new part (remake, buy, donor), so that the old one may not go back.</summary>
     public bool DecidedToReplace { get; init; }
 }
@@ -112,6 +118,16 @@ public static class RefitRule
             {
                 Say($"{p} is not closed.");
             }
+
+            foreach (var u in f.Unfinished)
+            {
+                Say(u);
+            }
+
+            foreach (var paper in f.MissingPapers)
+            {
+                Say($"Its {paper} is not here. Add it under the tag.");
+            }
         }
 
         if (f.InTheWay.Length > 0)
@@ -131,9 +147,9 @@ public static class RefitRule
                 Say("It was decided to replace this part. Fit the new one, or change the decision first.");
             }
 
-            if (f.Tag.Custody is CustodyKind.Away or CustodyKind.NotFound)
+            if (Custodies.IsGone(f.Tag.Custody))
             {
-                Say(f.Tag.Custody == CustodyKind.Away ? $"It is still at {f.Tag.Where}." : "Nobody knows where it is.");
+                Say(f.Tag.Custody != CustodyKind.NotFound ? $"It is still at {f.Tag.Where}." : "Nobody knows where it is.");
             }
         }
         else if (f.FinishedPieces < 1)

@@ -14,8 +14,17 @@ public enum StoreKind
     /// <summary>Box or bin that is moved with what is in it.</summary>
     Box,
 
-    /// <summary>Another building, an outside shop, a person, a lender or a borrower.</summary>
+    /// <summary>An outside shop.</summary>
     Away,
+
+    /// <summary>A person who has things at home or in the van.</summary>
+    Person,
+
+    /// <summary>Somebody to whom things are lent.</summary>
+    Borrower,
+
+    /// <summary>Another building of ours.</summary>
+    Building,
 }
 
 /// <summary>A place that things are kept at, with a number on its label.</summary>

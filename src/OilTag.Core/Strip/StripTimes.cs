@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+
 namespace OilTag.Core.Strip;
 
 /// <summary>How long a removal takes and where the figure comes from.</summary>
@@ -22,7 +24,8 @@ public sealed record StripEstimate(int? Minutes, int? People);
 
 /// <summary>
 /// How long it takes to take parts off: the last time that this part was timed, else the middle of the times of parts of the same name on this machine, else
-/// what the lead estimated, else a stated assumption.
+/// what the lead estimated, else a stated assumption. Runs that a part holds are undone first; their minutes are added unless its own time, which holds them,
+/// is known.
 /// </summary>
 public sealed class StripTimes
 {
@@ -32,20 +35,32 @@ public sealed class StripTimes
     private readonly Dictionary<Guid, TimedRemoval> own;
     private readonly ILookup<string, TimedRemoval> alike;
     private readonly IReadOnlyDictionary<Guid, (string Name, StripEstimate Estimate)> slots;
+    private readonly IReadOnlyDictionary<Guid, int> runs;
+    private readonly ConcurrentDictionary<Guid, StripTime> known = new();
 
     /// <param name="timed">Removals that were timed.</param>
     /// <param name="slots">Name and estimate of every slot.</param>
-    public StripTimes(IEnumerable<TimedRemoval> timed, IReadOnlyDictionary<Guid, (string Name, StripEstimate Estimate)> slots)
+    /// <param name="runs">Minutes that runs add, by the slot that holds them.</param>
+    public StripTimes(IEnumerable<TimedRemoval> timed, IReadOnlyDictionary<Guid, (string Name, StripEstimate Estimate)> slots, IReadOnlyDictionary<Guid, int>? runs = null)
     {
         ArgumentNullException.ThrowIfNull(timed);
         var all = timed.ToList();
         own = all.GroupBy(t => t.Slot).ToDictionary(g => g.Key, g => g.MaxBy(t => t.At)!);
         alike = all.ToLookup(t => t.Name, StringComparer.OrdinalIgnoreCase);
         this.slots = slots;
+        this.runs = runs ?? new Dictionary<Guid, int>();
     }
 
     /// <summary>The time for one slot.</summary>
-    public StripTime Of(Guid slot)
+    public StripTime Of(Guid slot) => known.GetOrAdd(slot, s =>
+    {
+        var part = OfPart(s);
+        return !own.ContainsKey(s) && runs.TryGetValue(s, out var more)
+            ? part with { Minutes = part.Minutes + more, Source = $"{part.Source}, and {more} min for the runs that it holds" }
+            : part;
+    });
+
+    private StripTime OfPart(Guid slot)
     {
         var (name, estimate) = slots.TryGetValue(slot, out var s) ? s : (string.Empty, new StripEstimate(null, null));
         if (own.TryGetValue(slot, out var last))

@@ -51,6 +51,9 @@ public class Part
 
     /// <summary>Its own serial number; empty when there is none.</summary>
     public string Serial { get; set; } = string.Empty;
+
+    /// <summary>When a part that is lent to us goes back; null when no day was said or it is not lent.</summary>
+    public LocalDate? ReturnBy { get; set; }
 }
 
 /// <summary>On what terms a part sits in its slot.</summary>
@@ -186,11 +189,42 @@ public enum CustodyKind
     /// <summary>On a bench, in hand.</summary>
     Bench,
 
-    /// <summary>Outside the shed.</summary>
+    /// <summary>Outside the shed, at a shop.</summary>
     Away,
+
+    /// <summary>A person has it, at home or in the van.</summary>
+    Person,
+
+    /// <summary>Lent to others.</summary>
+    Lent,
+
+    /// <summary>In another building of ours.</summary>
+    Building,
 
     /// <summary>Looked for and not found.</summary>
     NotFound,
+}
+
+/// <summary>Words and rules about where things are.</summary>
+public static class Custodies
+{
+    /// <summary>True for what is promised back on a day.</summary>
+    public static bool IsPromised(CustodyKind k) => k is CustodyKind.Away or CustodyKind.Person or CustodyKind.Lent;
+
+    /// <summary>True for what is not at hand: it is promised back, or nobody can find it.</summary>
+    public static bool IsGone(CustodyKind k) => IsPromised(k) || k == CustodyKind.NotFound;
+
+    /// <summary>The kind in words.</summary>
+    public static string Word(CustodyKind k) => k switch
+    {
+        CustodyKind.Shelf => "On a shelf",
+        CustodyKind.Bench => "On bench",
+        CustodyKind.Away => "At a shop",
+        CustodyKind.Person => "With a person",
+        CustodyKind.Lent => "Lent out",
+        CustodyKind.Building => "In another building",
+        _ => "Not found",
+    };
 }
 
 /// <summary>Where a tagged part is, from … to ….</summary>
@@ -260,6 +294,12 @@ public class StripEntry
     /// <summary>When.</summary>
     public Instant At { get; init; }
 
+    /// <summary>Which bolt belongs in which hole, where lengths differ.</summary>
+    public IReadOnlyList<BoltHole> Bolts { get; set; } = [];
+
+    /// <summary>True when the part never came off here: it was off when its tag was written, so its order and its time say nothing.</summary>
+    public bool WasOff { get; init; }
+
     /// <summary>Fasteners that came with it.</summary>
     public List<Fastener> Fasteners { get; init; } = [];
 }
@@ -279,8 +319,11 @@ public class Fastener
     /// <summary>How many came off.</summary>
     public int Count { get; init; }
 
-    /// <summary>How many of them are bad: seized, broken or rusty.</summary>
+    /// <summary>How many of them are bad.</summary>
     public int Bad { get; init; }
+
+    /// <summary>What they are like; what is the matter with the bad ones, when there are any.</summary>
+    public BagCondition Condition { get; init; }
 
     /// <summary>How many went in when the part went back on, old and new; null while it is off.</summary>
     public int? BackOn { get; set; }

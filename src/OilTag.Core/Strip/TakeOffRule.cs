@@ -4,7 +4,7 @@ using OilTag.Core.Measures;
 namespace OilTag.Core.Strip;
 
 /// <summary>One line of fasteners as typed.</summary>
-public sealed record FastenerEntry(string What, int Count, int Bad);
+public sealed record FastenerEntry(string What, int Count, int Bad, BagCondition Condition = BagCondition.Unsaid);
 
 /// <summary>What the strip form was filled with.</summary>
 public sealed record TakeOffEntry
@@ -47,6 +47,12 @@ public sealed record TakeOffEntry
 
     /// <summary>What was undone: kind and words of each.</summary>
     public IReadOnlyList<ConnectionEntry> Connections { get; init; } = [];
+
+    /// <summary>Bolts by hole as typed, where lengths differ.</summary>
+    public string? Bolts { get; init; }
+
+    /// <summary>True when it was off already when somebody came to write its tag.</summary>
+    public bool WasOff { get; init; }
 
     /// <summary>Spanner or special tool that it took.</summary>
     public string? Tools { get; init; }
@@ -106,10 +112,15 @@ public static class TakeOffRule
             }
         }
 
-        TextRules.Need(problems, "Reason", e.Reason, "Say why it comes off, such as to reach the stays.", 300);
+        TextRules.Need(problems, "Reason", e.Reason, e.WasOff ? "Say how it came to be off, such as came in a box with the machine." : "Say why it comes off, such as to reach the stays.", 300);
         TextRules.Optional(problems, "Orientation", e.Orientation, 300);
         TextRules.Optional(problems, "Marks", e.Marks, 300);
-        TextRules.Need(problems, "Where", e.Where, e.Custody == CustodyKind.Away ? "Say which shop has it." : "Say where it was put, such as rack C2.", 80);
+        TextRules.Need(problems, "Where", e.Where, CustodyRule.AskWhere(e.Custody), 80);
+        if (BoltMap.Read(e.Bolts).Problem is { } bolts)
+        {
+            problems.Add(bolts);
+        }
+
         CheckFasteners(e, problems);
         CheckMore(e, problems);
         Measure? weight = null;

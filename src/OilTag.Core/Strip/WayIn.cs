@@ -35,24 +35,74 @@ public static class WayIn
         ArgumentNullException.ThrowIfNull(map);
         ArgumentNullException.ThrowIfNull(off);
         ArgumentNullException.ThrowIfNull(minutes);
-        return new Search(map, target, off, minutes, through, mostSteps, mostMinutes).Run();
+        return new Search(map, target, off, minutes).Run(through, mostSteps, mostMinutes);
+    }
+
+    /// <summary>Finds the cheapest route and the other ways beside it, in one go over what lies about the place.</summary>
+    /// <param name="map">The machine.</param>
+    /// <param name="target">The place to reach.</param>
+    /// <param name="off">Slots whose parts are off already.</param>
+    /// <param name="minutes">Minutes to take the part of a slot off.</param>
+    /// <param name="most">How many other ways to give at most.</param>
+    /// <returns>The route, or null when parts shut each other in, and the other ways.</returns>
+    public static (AccessRoute? Best, IReadOnlyList<OtherRoute> Others) FindAll(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, int most = 4)
+    {
+        ArgumentNullException.ThrowIfNull(map);
+        ArgumentNullException.ThrowIfNull(off);
+        ArgumentNullException.ThrowIfNull(minutes);
+        var search = new Search(map, target, off, minutes);
+        var best = search.Run();
+        return (best, best is null ? [] : Others(map, target, off, best, most, search));
+    }
+
+    /// <summary>
+    /// True when a place surely takes longer than a limit: what must come off whatever way is taken is longer already. Looks no further than the limit reaches, so it
+    /// is quick where the search is not.
+    /// </summary>
+    /// <param name="map">The machine.</param>
+    /// <param name="target">The place to reach.</param>
+    /// <param name="off">Slots whose parts are off already.</param>
+    /// <param name="minutes">Minutes to take the part of a slot off.</param>
+    /// <param name="limit">Minutes.</param>
+    public static bool SurelyLonger(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, int limit)
+    {
+        ArgumentNullException.ThrowIfNull(map);
+        ArgumentNullException.ThrowIfNull(off);
+        ArgumentNullException.ThrowIfNull(minutes);
+        var seen = new HashSet<Guid>();
+        var open = new Stack<Guid>([target]);
+        var sum = 0;
+        while (open.TryPop(out var at))
+        {
+            foreach (var gate in map.GatesAt(at))
+            {
+                foreach (var slot in gate.Always)
+                {
+                    if (!seen.Add(slot))
+                    {
+                        continue;
+                    }
+
+                    sum += off.Contains(slot) ? 0 : Math.Max(0, minutes(slot));
+                    if (sum > limit)
+                    {
+                        return true;
+                    }
+
+                    open.Push(slot);
+                }
+            }
+        }
+
+        return false;
     }
 
     /// <summary>Places with a choice that are looked at for other ways, the nearest to the target first.</summary>
     public const int MostChoices = 4;
 
-    /// <summary>The other ways at the places nearest to the target where the cheapest route makes a choice, cheapest first; a way that comes to the same parts is left out.</summary>
-    /// <param name="map">The machine.</param>
-    /// <param name="target">The place to reach.</param>
-    /// <param name="off">Slots whose parts are off already.</param>
-    /// <param name="minutes">Minutes to take the part of a slot off.</param>
-    /// <param name="best">The cheapest route.</param>
-    /// <param name="most">How many to give at most.</param>
-    public static IReadOnlyList<OtherRoute> Others(AccessMap map, Guid target, IReadOnlySet<Guid> off, Func<Guid, int> minutes, AccessRoute best, int most = 4)
+    // The other ways at the places nearest to the target where the cheapest route makes a choice, cheapest first; a way that comes to the same parts is left out.
+    private static IReadOnlyList<OtherRoute> Others(AccessMap map, Guid target, IReadOnlySet<Guid> off, AccessRoute best, int most, Search search)
     {
-        ArgumentNullException.ThrowIfNull(map);
-        ArgumentNullException.ThrowIfNull(off);
-        ArgumentNullException.ThrowIfNull(best);
         var others = new List<OtherRoute>();
         var seen = new List<HashSet<Guid>> { best.Slots.ToHashSet() };
         foreach (var gate in best.Slots.Append(target).Reverse().SelectMany(map.GatesAt).DistinctBy(g => g.PlaceId).Where(g => g.Ways.Count > 1).Take(MostChoices))
@@ -66,7 +116,7 @@ public static class WayIn
                 }
 
                 var forced = new Dictionary<Guid, int> { [gate.PlaceId] = w };
-                if (Find(map, target, off, minutes, forced) is { } route && !seen.Exists(s => s.SetEquals(route.Slots)))
+                if (search.Run(forced) is { } route && !seen.Exists(s => s.SetEquals(route.Slots)))
                 {
                     seen.Add(route.Slots.ToHashSet());
                     others.Add(new OtherRoute(gate.PlaceId, gate.Ways[w], route));
@@ -97,17 +147,15 @@ public static class WayIn
         private readonly int[] stack;
         private readonly int?[] forced;
         private readonly int target;
-        private readonly int mostSteps;
+        private int mostSteps;
         private int steps;
         private int best;
         private bool[]? bestNeeded;
         private int[]? bestChoice;
 
-        public Search(AccessMap map, Guid targetId, IReadOnlySet<Guid> off, Func<Guid, int> minutes, IReadOnlyDictionary<Guid, int>? through, int mostSteps, int mostMinutes)
+        public Search(AccessMap map, Guid targetId, IReadOnlySet<Guid> off, Func<Guid, int> minutes)
         {
             this.map = map;
-            this.mostSteps = mostSteps;
-            best = mostMinutes == int.MaxValue ? int.MaxValue : mostMinutes + 1;
 
             // Breadth first from the target over everything that any way could ask for.
             var open = new Queue<(Guid Id, int? Slot)>();
@@ -159,7 +207,7 @@ public static class WayIn
             cost = [.. slots.Select(s => off.Contains(s) ? 0 : Math.Max(0, minutes(s))), 0];
             always = [.. gates.Select(g => g.Always.Select(s => index[s]).ToArray())];
             ways = [.. gates.Select(g => g.Ways.Select(w => w.Select(s => index[s]).ToArray()).ToArray())];
-            forced = [.. gates.Select(g => through is not null && through.TryGetValue(g.PlaceId, out var w) ? w : (int?)null)];
+            forced = new int?[gates.Count];
             Off = [.. slots.Select(off.Contains), false];
             users = new int[target + 1];
             waits = new int[target + 1];
@@ -169,8 +217,15 @@ public static class WayIn
 
         private bool[] Off { get; }
 
-        public AccessRoute? Run()
+        public AccessRoute? Run(IReadOnlyDictionary<Guid, int>? through = null, int most = MostSteps, int mostMinutes = int.MaxValue)
         {
+            for (var g = 0; g < gates.Count; g++)
+            {
+                forced[g] = through is not null && through.TryGetValue(gates[g].PlaceId, out var way) ? way : null;
+            }
+
+            (mostSteps, steps, bestNeeded, bestChoice) = (most, 0, null, null);
+            best = mostMinutes == int.MaxValue ? int.MaxValue : mostMinutes + 1;
             var needed = new bool[target + 1];
             var choice = new int[gates.Count];
             Array.Fill(choice, -1);

@@ -113,7 +113,7 @@ public sealed partial class DemoSeeder
         await db.SaveChangesAsync(ct);
         await db.Database.ExecuteSqlRawAsync(
             """
-            select setval('tag_no', (select max(number) from tags));
+            select setval('tag_no', (select max(number) from (select number from tags union all select number from tray_items) n));
             select setval('finding_no', (select max(number) from findings));
             select setval('package_no', (select max(number) from packages));
             select setval('card_no', (select max(number) from route_cards));
@@ -158,7 +158,7 @@ public sealed partial class DemoSeeder
 
     private Person Worker(string letter) => Pick([.. DemoScenario.People.Where(p => p.Role is Roles.Helper or Roles.Lead && p.Likes == letter).Select(p => P(p.Name))]);
 
-    private void Say(Instant at, Person who, string sentence, Guid machineId, Guid? placeId = null, Guid? tagId = null, Guid? packageId = null) =>
+    private void Say(Instant at, Person who, string sentence, Guid? machineId, Guid? placeId = null, Guid? tagId = null, Guid? packageId = null) =>
         log.Add(new LogEntry { At = at, PersonId = who.Id, Sentence = sentence, MachineId = machineId, PlaceId = placeId, TagId = tagId, PackageId = packageId });
 
     private void People()

@@ -77,9 +77,62 @@ public sealed partial class DemoSeeder
         }
 
         Registers();
+        Runs();
         Stores();
         Trial();
         Sets();
+        Tray();
+    }
+
+    private void Runs()
+    {
+        void Lay(string letter, ConnectionKind kind, string name, string ends, RunState state, int? minutes, string who, int daysAgo, params string[] crosses)
+        {
+            var at = At(SessionDay(daysAgo), 19, 20);
+            var places = crosses.Select(c => c.Split('/') is [var assembly, var part] ? SlotsOf(letter, assembly, part)[0] : assemblies[(letter, c)]).ToList();
+            db.Runs.Add(new Run { MachineId = places[0].MachineId, Kind = kind, Name = name, Ends = ends, State = state, UndoMinutes = minutes, Places = [.. places.Select(p => p.Id)], At = at, ById = P(who).Id });
+            Say(at, P(who), $"recorded the {kind.ToString().ToLowerInvariant()} {name} as {RunRule.Word(state)}, across {places.Count} places.", places[0].MachineId, places[0].Id);
+        }
+
+        Lay("M", ConnectionKind.Pipe, "blower pipe", "cab valve to blast pipe", RunState.Dead, 20, "Una Thorsby", 58, "Cab roof", "Barrel/Cleading sheet", "Smokebox door");
+        Lay("M", ConnectionKind.Pipe, "brake pipe", "bunker end to front beam", RunState.Dead, null, "Hob Varley", 70, "Drag box", "Frames");
+        Lay("G", ConnectionKind.Wire, "red 12", "panel B2 to tail lamp", RunState.Dead, 15, "Sefton Brand", 90, "Hold floor", "Rear frames", "Tail");
+        Lay("G", ConnectionKind.Cable, "rudder cable, upper", "pedal shaft to rudder horn", RunState.Out, null, "Corin Vance", 140, "Hold floor", "Rear frames", "Tail");
+        Lay("L", ConnectionKind.Pipe, "fuel feed", "tank cock to vaporiser", RunState.Unknown, null, "Gil Fosdyke", 40, "Fuel system");
+        Lay("B", ConnectionKind.Wire, "lamp feed", "battery box to roof lamps", RunState.Live, 10, "Sefton Brand", 31, "Roof lamps", "Roof boards");
+
+        foreach (var slot in SlotsOf("M", "Dome", "Regulator valve"))
+        {
+            slot.Papers = PaperKinds.Certificate | PaperKinds.TestReport;
+        }
+
+        if (plans.Find(p => p.Slot.Place.Name == "Inspection cover" && p.State is not "back") is { } cover && db.StripEntries.Local.FirstOrDefault(e => e.TagId == cover.Tag.Id) is { } entry)
+        {
+            entry.Bolts = BoltMap.Read("1-3, 7-9: 2 BA x 1/2\n4-6, 10-12: 2 BA x 3/4").Holes;
+        }
+
+        if (plans.Find(p => p.Slot.Place.Name == "Water gauge") is { } gauge && db.Parts.Local.FirstOrDefault(p => p.Id == gauge.Tag.PartId) is { } part)
+        {
+            (part.Provenance, part.FromWhom, part.ReturnBy) = (Provenance.Lent, "the quarry line at Penmarrow", today.PlusDays(-6));
+        }
+
+        if (plans.Find(p => p.Slot.Place.Name == "Lamp" && p.State == "off") is { } lamp)
+        {
+            Put(lamp, CustodyKind.Lent, "Trewen school", At(SessionDay(30), 18, 50), P("Merryn Stoke"), today.PlusDays(12));
+            Say(At(SessionDay(30), 18, 50), P("Merryn Stoke"), CustodyRule.Sentence(CustodyKind.Lent, "Trewen school", today.PlusDays(12)), lamp.Slot.Machine.Id, lamp.Slot.Place.Id, lamp.Tag.Id);
+        }
+    }
+
+    private void Tray()
+    {
+        var number = plans.Max(p => p.Number);
+        foreach (var (letter, name, hand, marks, days) in new[] { ("G", "strut end fitting, bent", Hand.Left, "two bolt holes, grey paint", 24), ("B", "tank side plate", Hand.None, "three coats of green", 17), (string.Empty, "cast bracket with three holes", Hand.None, "no paint, 7/16 holes", 5) })
+        {
+            var at = At(SessionDay(days), 20, 40);
+            var machine = slots.FirstOrDefault(s => s.Machine.Letter == letter)?.Machine.Id;
+            db.TrayItems.Add(new TrayItem { Number = ++number, MachineId = machine, Name = name, Hand = hand, Marks = marks, Where = "tray 1", At = at, ById = P("Merryn Stoke").Id });
+            Say(at, P("Merryn Stoke"), $"put {name} into the unidentified tray as {number}.", machine);
+        }
     }
 
     private void Sets()
@@ -206,7 +259,7 @@ public sealed partial class DemoSeeder
         var byName = new Dictionary<string, StorePlace>(StringComparer.OrdinalIgnoreCase);
         foreach (var name in db.Custodies.Local.Where(c => c.Kind != CustodyKind.NotFound).GroupBy(c => c.Where, StringComparer.OrdinalIgnoreCase).OrderBy(g => g.Key, StringComparer.Ordinal))
         {
-            var kind = name.OrderByDescending(c => c.From).First().Kind switch { CustodyKind.Bench => StoreKind.Bench, CustodyKind.Away => StoreKind.Away, _ => StoreKind.Shelf };
+            var kind = name.OrderByDescending(c => c.From).First().Kind switch { CustodyKind.Bench => StoreKind.Bench, CustodyKind.Away => StoreKind.Away, CustodyKind.Lent => StoreKind.Borrower, _ => StoreKind.Shelf };
             db.StorePlaces.Add(byName[name.Key] = new StorePlace { Number = ++number, Name = name.Key, Kind = kind });
         }
 

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
+using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
@@ -7,7 +8,7 @@ using OilTag.Data.Log;
 namespace OilTag.Data.Machines;
 
 /// <summary>The form that edits a place.</summary>
-public sealed record PlaceEdit(string? Name, Hand Hand, int? Position, Guid? ParentId, RestorationStandard? Standard, uint Version);
+public sealed record PlaceEdit(string? Name, Hand Hand, int? Position, Guid? ParentId, RestorationStandard? Standard, PaperKinds Papers, uint Version);
 
 /// <summary>Changes to the breakdown.</summary>
 public sealed class PlaceWrites(OilTagDb db, Recorder recorder)
@@ -48,13 +49,14 @@ public sealed class PlaceWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Entry(place).Property(p => p.Version).OriginalValue = edit.Version;
-        var before = new { place.Name, place.Hand, place.Position, place.ParentId, place.Standard };
+        var before = new { place.Name, place.Hand, place.Position, place.ParentId, place.Standard, place.Papers };
         place.Name = edit.Name!.Trim();
         place.Hand = edit.Hand;
         place.Position = edit.Position;
         place.ParentId = edit.ParentId;
         place.Standard = edit.Standard;
-        recorder.Say($"changed {place.FullName} in the breakdown.", place.MachineId, place.Id, before: before, after: new { place.Name, place.Hand, place.Position, place.ParentId, place.Standard });
+        place.Papers = edit.Papers & (PaperKinds.Certificate | PaperKinds.TestReport);
+        recorder.Say($"changed {place.FullName} in the breakdown.", place.MachineId, place.Id, before: before, after: new { place.Name, place.Hand, place.Position, place.ParentId, place.Standard, place.Papers });
         return Recorded.To($"/places/{placeId}");
     }, ct);
 

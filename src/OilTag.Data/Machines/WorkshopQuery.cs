@@ -17,28 +17,40 @@ namespace OilTag.Data.Machines;
 public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
 {
     // As many as there are machines and one more; a letter that is no machine's is never kept.
-    private readonly ConcurrentDictionary<string, (long Stamp, Workshop Shop)> kept = new(StringComparer.Ordinal);
+    private readonly ConcurrentDictionary<string, (long Stamp, Workshop Shop, ConcurrentDictionary<Guid, MachineView> Views)> kept = new(StringComparer.Ordinal);
 
     /// <param name="today">Today.</param>
     /// <param name="letter">One machine, or null for all.</param>
-    public async Task<Workshop> LoadAsync(LocalDate today, string? letter = null, CancellationToken ct = default)
+    public async Task<Workshop> LoadAsync(LocalDate today, string? letter = null, CancellationToken ct = default) => (await KeptAsync(today, letter, ct)).Shop;
+
+    /// <summary>A machine with what was worked out of it, kept as long as what it was worked out from; null when there is no such machine.</summary>
+    /// <param name="today">Today.</param>
+    /// <param name="letter">Its letter.</param>
+    public async Task<MachineView?> ViewAsync(LocalDate today, string letter, CancellationToken ct)
+    {
+        var (shop, views) = await KeptAsync(today, letter, ct);
+        return shop.Machines is [var machine] ? views.GetOrAdd(machine.Id, _ => new MachineView(shop, machine)) : null;
+    }
+
+    private async Task<(Workshop Shop, ConcurrentDictionary<Guid, MachineView> Views)> KeptAsync(LocalDate today, string? letter, CancellationToken ct)
     {
         await using var db = await contexts.CreateDbContextAsync(ct);
         if (kept.TryGetValue(letter ?? string.Empty, out var last) && last.Shop.Today == today
             && last.Stamp == await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct))
         {
-            return last.Shop;
+            return (last.Shop, last.Views);
         }
 
         await using var moment = await db.MomentAsync(ct);
         var at = await db.Database.SqlQuery<Moment>($"select version, pg_export_snapshot() as snapshot from record_stamp").SingleAsync(ct);
         var shop = await ReadAsync(db, at.Snapshot, today, letter, ct);
+        var views = new ConcurrentDictionary<Guid, MachineView>();
         if (shop.Machines.Count > 0)
         {
-            kept[letter ?? string.Empty] = (at.Version, shop);
+            kept[letter ?? string.Empty] = (at.Version, shop, views);
         }
 
-        return shop;
+        return (shop, views);
     }
 
     /// <summary>A moment of the record, which a second connection can join while the first one holds it.</summary>
@@ -57,6 +69,7 @@ public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
             Assemblies = await db.Places.AsNoTracking().Where(p => p.Kind == PlaceKind.Assembly && (one == null || p.MachineId == one)).ToListAsync(ct),
             Tags = [],
             Packages = [],
+            Outlines = machines.Exists(m => m.Drawing == Outline.Own) ? await db.Outlines.AsNoTracking().ToListAsync(ct) : [],
             BackOn = await WorkshopQuery.BackOnAsync(db, one, ct),
             Milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct),
             Calendar = await WorkshopQuery.CalendarAsync(db, ct),

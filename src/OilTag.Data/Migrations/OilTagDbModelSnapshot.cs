@@ -286,6 +286,42 @@ namespace OilTag.Data.Migrations
                     b.ToTable("log_entries", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Log.NumberAlias", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(1)
+                        .HasColumnType("character varying(1)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<int>("New")
+                        .HasColumnType("integer")
+                        .HasColumnName("new");
+
+                    b.Property<int>("Old")
+                        .HasColumnType("integer")
+                        .HasColumnName("old");
+
+                    b.HasKey("Id")
+                        .HasName("pk_number_aliases");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_number_aliases_machine_id");
+
+                    b.HasIndex("Kind", "Old")
+                        .HasDatabaseName("ix_number_aliases_kind_old");
+
+                    b.ToTable("number_aliases", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Machines.Machine", b =>
                 {
                     b.Property<Guid>("Id")
@@ -419,6 +455,51 @@ namespace OilTag.Data.Migrations
                     b.ToTable("milestones", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Machines.Outline", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("ContentType")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("content_type");
+
+                    b.Property<int>("Height")
+                        .HasColumnType("integer")
+                        .HasColumnName("height");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Regions")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("regions");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<int>("Width")
+                        .HasColumnType("integer")
+                        .HasColumnName("width");
+
+                    b.HasKey("Id")
+                        .HasName("pk_outlines");
+
+                    b.HasIndex("MachineId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_outlines_machine_id");
+
+                    b.ToTable("outlines", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Machines.Place", b =>
                 {
                     b.Property<Guid>("Id")
@@ -462,6 +543,10 @@ namespace OilTag.Data.Migrations
                     b.Property<int>("Order")
                         .HasColumnType("integer")
                         .HasColumnName("order");
+
+                    b.Property<int>("Papers")
+                        .HasColumnType("integer")
+                        .HasColumnName("papers");
 
                     b.Property<Guid?>("ParentId")
                         .HasColumnType("uuid")
@@ -973,6 +1058,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("bad");
 
+                    b.Property<string>("Condition")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("condition");
+
                     b.Property<int>("Count")
                         .HasColumnType("integer")
                         .HasColumnName("count");
@@ -1282,6 +1373,64 @@ namespace OilTag.Data.Migrations
                     b.ToTable("motions", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Strip.Paper", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("Bytes")
+                        .HasColumnType("integer")
+                        .HasColumnName("bytes");
+
+                    b.Property<string>("ContentType")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("content_type");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("integer")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid?>("PartId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("part_id");
+
+                    b.Property<Guid>("TagId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("tag_id");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("title");
+
+                    b.Property<Instant?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("withdrawn_at");
+
+                    b.HasKey("Id")
+                        .HasName("pk_papers");
+
+                    b.HasIndex("PartId")
+                        .HasDatabaseName("ix_papers_part_id");
+
+                    b.HasIndex("TagId")
+                        .HasDatabaseName("ix_papers_tag_id");
+
+                    b.ToTable("papers", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.Part", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1319,6 +1468,10 @@ namespace OilTag.Data.Migrations
                         .HasMaxLength(20)
                         .HasColumnType("character varying(20)")
                         .HasColumnName("provenance");
+
+                    b.Property<LocalDate?>("ReturnBy")
+                        .HasColumnType("date")
+                        .HasColumnName("return_by");
 
                     b.Property<string>("Serial")
                         .IsRequired()
@@ -1368,6 +1521,73 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_precedences_first_slot_id_then_id_way");
 
                     b.ToTable("precedences", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.Run", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Ends")
+                        .IsRequired()
+                        .HasMaxLength(160)
+                        .HasColumnType("character varying(160)")
+                        .HasColumnName("ends");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Places")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("places");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("state");
+
+                    b.Property<int?>("UndoMinutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("undo_minutes");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_runs");
+
+                    b.HasIndex("MachineId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_runs_machine_id_name");
+
+                    b.ToTable("runs", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.StockTake", b =>
@@ -1468,6 +1688,13 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("at");
 
+                    b.Property<string>("Bolts")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("bolts")
+                        .HasDefaultValueSql("'[]'");
+
                     b.Property<Guid>("ById")
                         .HasColumnType("uuid")
                         .HasColumnName("by_id");
@@ -1507,6 +1734,10 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("tools");
+
+                    b.Property<bool>("WasOff")
+                        .HasColumnType("boolean")
+                        .HasColumnName("was_off");
 
                     b.HasKey("Id")
                         .HasName("pk_strip_entries");
@@ -1686,6 +1917,80 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_temporary_items_place_id");
 
                     b.ToTable("temporary_items", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.TrayItem", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("EndedWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("ended_why");
+
+                    b.Property<string>("Hand")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("hand");
+
+                    b.Property<Guid?>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("MakersNumber")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("makers_number");
+
+                    b.Property<string>("Marks")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("marks");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('tag_no')");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("place");
+
+                    b.HasKey("Id")
+                        .HasName("pk_tray_items");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_tray_items_machine_id");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_tray_items_number");
+
+                    b.ToTable("tray_items", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.TrialAssembly", b =>
@@ -3521,6 +3826,26 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_account_tokens_accounts_user_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Log.NumberAlias", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_number_aliases_machines_machine_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Machines.Outline", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_outlines_machines_machine_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Machines.Place", b =>
                 {
                     b.HasOne("OilTag.Core.Machines.Machine", null)
@@ -3737,6 +4062,22 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_motions_places_place_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Strip.Paper", b =>
+                {
+                    b.HasOne("OilTag.Core.Strip.Part", null)
+                        .WithMany()
+                        .HasForeignKey("PartId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_papers_parts_part_id");
+
+                    b.HasOne("OilTag.Core.Strip.Tag", null)
+                        .WithMany()
+                        .HasForeignKey("TagId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_papers_tags_tag_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Strip.Part", b =>
                 {
                     b.HasOne("OilTag.Core.Machines.Machine", null)
@@ -3762,6 +4103,16 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_precedences_places_then_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.Run", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_runs_machines_machine_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.StockTake", b =>
@@ -3882,6 +4233,15 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_temporary_items_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Strip.TrayItem", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_tray_items_machines_machine_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Strip.TrialAssembly", b =>

@@ -13,7 +13,8 @@ namespace OilTag.Data.Strip;
 /// <param name="Times">How long removals take.</param>
 /// <param name="Structural">Slots by which the machine stands.</param>
 /// <param name="Strip">Order of the last removal by slot.</param>
-public sealed record Access(AccessMap Map, IReadOnlySet<Guid> Off, StripTimes Times, IReadOnlySet<Guid> Structural, IReadOnlyDictionary<Guid, int> Strip)
+/// <param name="Runs">Wires, pipes, rods and cables that cross places.</param>
+public sealed record Access(AccessMap Map, IReadOnlySet<Guid> Off, StripTimes Times, IReadOnlySet<Guid> Structural, IReadOnlyDictionary<Guid, int> Strip, IReadOnlyList<Run> Runs)
 {
     /// <summary>Name of a place.</summary>
     public string Name(Guid id) => Map.Find(id)?.Name ?? "a place that is not there";
@@ -23,6 +24,9 @@ public sealed record Access(AccessMap Map, IReadOnlySet<Guid> Off, StripTimes Ti
 
     /// <summary>The section from the outside in; worked out once.</summary>
     public IReadOnlyList<DepthGroup> Section => section ??= DepthSection.Of(Map);
+
+    /// <summary>Page of the runs; set by the loader.</summary>
+    public string RunsPage { get; init; } = string.Empty;
 
     private IReadOnlyList<DepthGroup>? section;
 }
@@ -47,7 +51,7 @@ public sealed class AccessLoader(IDbContextFactory<OilTagDb> contexts)
     }
 }
 
-/// <summary>Loads what access, closing and reassembly are worked out from, in three commands whatever the size.</summary>
+/// <summary>Loads what access, closing and reassembly are worked out from, in five commands whatever the size.</summary>
 public static class AccessQuery
 {
     public static async Task<Access> LoadAsync(OilTagDb db, Guid machineId, CancellationToken ct)
@@ -63,7 +67,9 @@ public static class AccessQuery
             where p.MachineId == machineId
             select new { p.Id, p.ParentId, p.Name, p.Hand, p.Position, p.Kind, p.Order, p.OffMinutes, p.OffPeople, p.Structural, Off = e != null }).ToListAsync(ct);
         var conditions = await (from c in db.Precedences.AsNoTracking() join p in db.Places on c.ThenId equals p.Id where p.MachineId == machineId select c).ToListAsync(ct);
-        var strip = await (from e in db.StripEntries join t in db.Tags on e.TagId equals t.Id where t.MachineId == machineId select new { t.SlotId, e.Order, e.Minutes, e.People }).ToListAsync(ct);
+        var strip = await (from e in db.StripEntries join t in db.Tags on e.TagId equals t.Id where t.MachineId == machineId && !e.WasOff select new { t.SlotId, e.Order, e.Minutes, e.People }).ToListAsync(ct);
+
+        var runs = await db.Runs.AsNoTracking().Where(r => r.MachineId == machineId).ToListAsync(ct);
 
         // In the order in which the breakdown is read: each place behind its parent, among its like by its order.
         var children = places.OrderBy(p => p.Order).ThenBy(p => p.Id).ToLookup(p => p.ParentId);
@@ -88,9 +94,13 @@ public static class AccessQuery
         return new Access(
             new AccessMap(nodes, conditions),
             places.Where(p => p.Off).Select(p => p.Id).ToHashSet(),
-            new StripTimes(strip.Where(s => s.Minutes is not null && names.ContainsKey(s.SlotId)).Select(s => new TimedRemoval(s.SlotId, names[s.SlotId].Name, s.Minutes!.Value, s.People, s.Order)), names),
+            new StripTimes(strip.Where(s => s.Minutes is not null && names.ContainsKey(s.SlotId)).Select(s => new TimedRemoval(s.SlotId, names[s.SlotId].Name, s.Minutes!.Value, s.People, s.Order)), names, RunRule.Minutes(runs)),
             places.Where(p => p.Structural).Select(p => p.Id).ToHashSet(),
-            strip.GroupBy(s => s.SlotId).ToDictionary(g => g.Key, g => g.Max(s => s.Order)));
+            strip.GroupBy(s => s.SlotId).ToDictionary(g => g.Key, g => g.Max(s => s.Order)),
+            runs)
+        {
+            RunsPage = $"/machines/{await db.Machines.Where(m => m.Id == machineId).Select(m => m.Letter).SingleAsync(ct)}/runs",
+        };
     }
 
     private sealed record OpenRow(string Kind, Guid PlaceId, string What, int? Number, string Detail, Instant? At);
@@ -126,6 +136,8 @@ public static class AccessQuery
               union all
               select 'Bare', place_id, coated_with, null, '', at from surfaces where machine_id = {machineId} and until is null and state = 'Bare'
               union all
+              select 'Run', crossed.place::uuid, r.name, null, r.state || ' ' || r.kind, r.at from runs r cross join lateral jsonb_array_elements_text(r.places) crossed(place) where r.machine_id = {machineId} and r.state in ('Unknown', 'Out')
+              union all
               select 'Demand', place_id, what, null, quantity::text, at from demands where machine_id = {machineId} and "end" is null
             ) rows
             """).ToListAsync(ct);
@@ -145,6 +157,7 @@ public static class AccessQuery
             OpenKind.Loose => new OpenItem(kind, r.PlaceId, $"{place} is fitted but loose: {what}.", N("/t/")),
             OpenKind.Connection => new OpenItem(kind, r.PlaceId, $"{r.Detail} of {place} is not joined: {what}.", N("/t/")),
             OpenKind.Elsewhere => new OpenItem(kind, r.PlaceId, r.Detail == nameof(CustodyKind.NotFound) ? $"{place} {r.Number} belongs inside and is not found." : $"{place} {r.Number} belongs inside and is at {what}.", N("/t/")),
+            OpenKind.Run => new OpenItem(kind, r.PlaceId, RunRule.Open(Enum.Parse<ConnectionKind>(r.Detail.Split(' ')[1]), what, Enum.Parse<RunState>(r.Detail.Split(' ')[0]), place)!, access.RunsPage),
             OpenKind.Finding => new OpenItem(kind, r.PlaceId, $"F{r.Number} at {place} has no decision: {what}.", N("/f/"), "a lead"),
             OpenKind.Cause => new OpenItem(kind, r.PlaceId, $"The cause of F{r.Number} at {place} is neither cured nor accepted: {what}.", $"/f/{r.Number}/follow"),
             OpenKind.Inspection => new OpenItem(kind, r.PlaceId, $"Package {r.Number}, {what}, waits for an inspection: {r.Detail}.", N("/w/"), "an inspector who did not do the work"),

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Strip;
 using OilTag.Data.Log;
@@ -9,7 +10,7 @@ namespace OilTag.Data.Strip;
 public sealed class PartWrites(OilTagDb db, Recorder recorder)
 {
     /// <summary>Records what a part is: where it came from, its numbers.</summary>
-    public Task<Recorded> DescribeAsync(Guid key, Guid personId, int number, Provenance? provenance, string? fromWhom, string? makersNumber, string? serial, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> DescribeAsync(Guid key, Guid personId, int number, Provenance? provenance, string? fromWhom, string? makersNumber, string? serial, LocalDate? returnBy, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var tag = await db.Tags.AsNoTracking().SingleAsync(t => t.Number == number, ct);
         var part = await db.Parts.SingleAsync(p => p.Id == tag.PartId, ct);
@@ -25,14 +26,19 @@ public sealed class PartWrites(OilTagDb db, Recorder recorder)
             problems.Add(new Problem("FromWhom", "Say from whom, or off which machine."));
         }
 
+        if (returnBy is not null && provenance != Provenance.Lent)
+        {
+            problems.Add(new Problem("ReturnBy", "Only what is lent to us goes back. Say that it is lent, or leave the day empty."));
+        }
+
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
         }
 
-        var before = new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial };
-        (part.Provenance, part.FromWhom, part.MakersNumber, part.Serial) = (provenance!.Value, from, made, own);
-        recorder.Say($"described it: {PartWords.Of(part.Provenance)}{(from.Length > 0 ? $", {from}" : string.Empty)}{(made.Length > 0 ? $", maker’s number {made}" : string.Empty)}{(own.Length > 0 ? $", serial {own}" : string.Empty)}.", tag.MachineId, tag.SlotId, tag.Id, before: before, after: new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial });
+        var before = new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial, part.ReturnBy };
+        (part.Provenance, part.FromWhom, part.MakersNumber, part.Serial, part.ReturnBy) = (provenance!.Value, from, made, own, returnBy);
+        recorder.Say($"described it: {PartWords.Of(part.Provenance)}{(from.Length > 0 ? $", {from}" : string.Empty)}{(made.Length > 0 ? $", maker’s number {made}" : string.Empty)}{(own.Length > 0 ? $", serial {own}" : string.Empty)}{(returnBy is { } day ? $", goes back by {day.ToString("d MMMM yyyy", System.Globalization.CultureInfo.GetCultureInfo("en-GB"))}" : string.Empty)}.", tag.MachineId, tag.SlotId, tag.Id, before: before, after: new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial, part.ReturnBy });
         return Recorded.To($"/t/{number}");
     }, ct);
 }

@@ -11,10 +11,26 @@ namespace OilTag.Data.Strip;
 public sealed class StoreWrites(OilTagDb db, Recorder recorder)
 {
     /// <summary>Kind of store for a kind of custody.</summary>
-    private static StoreKind KindOf(CustodyKind c) => c switch { CustodyKind.Bench => StoreKind.Bench, CustodyKind.Away => StoreKind.Away, _ => StoreKind.Shelf };
+    internal static StoreKind KindOf(CustodyKind c) => c switch
+    {
+        CustodyKind.Bench => StoreKind.Bench,
+        CustodyKind.Away => StoreKind.Away,
+        CustodyKind.Person => StoreKind.Person,
+        CustodyKind.Lent => StoreKind.Borrower,
+        CustodyKind.Building => StoreKind.Building,
+        _ => StoreKind.Shelf,
+    };
 
     /// <summary>Kind of custody at a kind of store.</summary>
-    public static CustodyKind CustodyAt(StoreKind k) => k switch { StoreKind.Bench => CustodyKind.Bench, StoreKind.Away => CustodyKind.Away, _ => CustodyKind.Shelf };
+    public static CustodyKind CustodyAt(StoreKind k) => k switch
+    {
+        StoreKind.Bench => CustodyKind.Bench,
+        StoreKind.Away => CustodyKind.Away,
+        StoreKind.Person => CustodyKind.Person,
+        StoreKind.Borrower => CustodyKind.Lent,
+        StoreKind.Building => CustodyKind.Building,
+        _ => CustodyKind.Shelf,
+    };
 
     /// <summary>Gives a place that was typed its number, unless it has one.</summary>
     internal static Task NameAsync(OilTagDb db, CustodyKind kind, string where, CancellationToken ct)
@@ -85,8 +101,8 @@ public sealed class StoreWrites(OilTagDb db, Recorder recorder)
         await db.SaveChangesAsync(ct);
         foreach (var t in tags)
         {
-            db.Custodies.Add(new Custody { TagId = t.Id, Kind = kind, Where = place.Name, DueBack = kind == CustodyKind.Away ? dueBack : null, From = recorder.Now, ById = personId });
-            recorder.Say(kind == CustodyKind.Away ? $"sent it to {place.Name}{(dueBack is { } d ? ", promised back " + d.ToString("d MMMM", CultureInfo.GetCultureInfo("en-GB")) : string.Empty)}." : $"put it at {place.Name}.", t.MachineId, t.SlotId, t.Id);
+            db.Custodies.Add(new Custody { TagId = t.Id, Kind = kind, Where = place.Name, DueBack = Custodies.IsPromised(kind) ? dueBack : null, From = recorder.Now, ById = personId });
+            recorder.Say(CustodyRule.Sentence(kind, place.Name, dueBack), t.MachineId, t.SlotId, t.Id);
         }
 
         return null;

@@ -93,7 +93,9 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             Weight = check.Weight,
             ById = personId,
             At = recorder.Now,
-            Fasteners = [.. e.Fasteners.Select(f => new Fastener { What = f.What.Trim(), Count = f.Count, Bad = f.Bad })],
+            Bolts = BoltMap.Read(e.Bolts).Holes,
+            WasOff = e.WasOff,
+            Fasteners = [.. e.Fasteners.Select(f => new Fastener { What = f.What.Trim(), Count = f.Count, Bad = f.Bad, Condition = f.Condition })],
         });
         db.Custodies.Add(new Custody { TagId = tag.Id, Kind = e.Custody, Where = e.Where!.Trim(), From = recorder.Now, ById = personId });
         foreach (var (_, first) in firstSlots.Where(f => !edges.Exists(x => x.FirstSlotId == f.Slot && x.ThenId == slot.Id && x.Way == 0)))
@@ -111,8 +113,21 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         var undone = e.Connections.Count == 0 ? string.Empty : $" Undone: {string.Join("; ", e.Connections.Select(c => $"{c.Kind.ToString().ToLowerInvariant()} {c.What.Trim()}"))}.";
         var before = firstSlots.Count == 0 ? string.Empty : $" Off before it: {string.Join(", ", firstSlots.Select(f => f.Number))}.";
         var news = wanted.Count == 0 ? string.Empty : $" Wanted new: {string.Join(", ", wanted.Select(w => $"{w.Quantity} × {w.What}"))}.";
-        recorder.Say($"took off {slot.FullName}: {e.Reason!.Trim().TrimEnd('.')}.{bags}{undone}{before} Put it at {e.Where!.Trim()}.{news}", machineId, slot.Id, tag.Id);
+        recorder.Say($"{(e.WasOff ? "wrote a tag for" : "took off")} {slot.FullName}: {e.Reason!.Trim().TrimEnd('.')}.{bags}{undone}{before} Put it at {e.Where!.Trim()}.{news}", machineId, slot.Id, tag.Id);
         return Recorded.To($"/t/{tag.Number.ToString(CultureInfo.InvariantCulture)}");
+    }, ct);
+
+    /// <summary>Puts a print of tags on record, so that a second tag with the same number on the floor can be explained.</summary>
+    /// <param name="paper">A6 or A4.</param>
+    public Task<Recorded> PrintedAsync(Guid key, Guid personId, IReadOnlyList<int> numbers, string? paper, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var tags = await db.Tags.AsNoTracking().Where(t => numbers.Contains(t.Number)).OrderBy(t => t.Number).ToListAsync(ct);
+        foreach (var t in tags)
+        {
+            recorder.Say("printed its tag.", t.MachineId, t.SlotId, t.Id);
+        }
+
+        return Recorded.To($"/strip/tags.pdf?n={string.Join(',', tags.Select(t => t.Number))}{(paper == "A4" ? "&paper=A4" : string.Empty)}");
     }, ct);
 
     /// <summary>Records where a tagged part is now.</summary>
@@ -136,16 +151,8 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         now.Until = recorder.Now;
         await db.SaveChangesAsync(ct);
         await StoreWrites.NameAsync(db, kind, where!, ct);
-        db.Custodies.Add(new Custody { TagId = tag.Id, Kind = kind, Where = where!.Trim(), DueBack = kind == CustodyKind.Away ? dueBack : null, From = recorder.Now, ById = personId });
-        recorder.Say(
-            kind switch
-            {
-                CustodyKind.Away => $"sent it to {where.Trim()}{(dueBack is { } d ? ", promised back " + d.ToString("d MMMM", CultureInfo.GetCultureInfo("en-GB")) : string.Empty)}.",
-                CustodyKind.Bench => $"took it in hand at {where.Trim()}.",
-                CustodyKind.NotFound => $"could not find it; last seen at {where.Trim()}.",
-                _ => $"put it at {where.Trim()}.",
-            },
-            tag.MachineId, tag.SlotId, tag.Id);
+        db.Custodies.Add(new Custody { TagId = tag.Id, Kind = kind, Where = where!.Trim(), DueBack = Custodies.IsPromised(kind) ? dueBack : null, From = recorder.Now, ById = personId });
+        recorder.Say(CustodyRule.Sentence(kind, where.Trim(), dueBack), tag.MachineId, tag.SlotId, tag.Id);
         return Recorded.To($"/t/{number}");
     }, ct);
 
@@ -171,6 +178,8 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             {
                 Slot = s.Hand,
                 Part = p.Hand,
+                s.Papers,
+                There = db.Papers.Where(x => x.TagId == tag.Id && x.WithdrawnAt == null && (useNew ? x.PartId == null : x.PartId == tag.PartId)).Select(x => x.Kind).ToList(),
                 Findings = db.Findings.Where(f => f.TagId == tag.Id).OrderBy(f => f.Number).Select(f => new { f.Number, Decided = f.OpensOn != null && f.OpensOn <= today ? null : f.Decided }).ToList(),
                 In = db.Fittings.Where(f => f.SlotId == slot && f.Until == null && f.PartId != tag.PartId).Select(f => (Guid?)f.PartId).FirstOrDefault(),
                 InName = (from f in db.Fittings join x in db.Parts on f.PartId equals x.Id where f.SlotId == slot && f.Until == null && f.PartId != tag.PartId select x.Name).FirstOrDefault(),
@@ -190,6 +199,8 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             OpenPackages = [.. packages.Where(p => !p.Closed).Select(p => $"Package {p.Number}")],
             Undecided = [.. hands.Findings.Where(f => f.Decided is null).Select(f => f.Number)],
             ShutInBy = ShutIn(access, slot),
+            Unfinished = [.. open.Where(o => o.PlaceId == slot && o.Kind is OpenKind.Inspection or OpenKind.Package or OpenKind.Bare && !packages.Any(p => o.Link == $"/w/{p.Number.ToString(CultureInfo.InvariantCulture)}")).Select(o => o.Sentence)],
+            MissingPapers = kind == FittingKind.Trial ? [] : PaperRule.Missing(hands.Papers, hands.There),
             InTheWay = hands.In is null ? string.Empty : hands.InName ?? "Another part",
             Behind = ClosingRule.Behind(access.Map.BuriedBy(slot, access.Off), open, access.Map),
             SetsApart = [.. sets.SelectMany(s => SetRule.NotAtHand([.. s.Members.Where(m => m.Number != tag.Number)]).Select(why => (s.Set.Name, why)))],
@@ -244,6 +255,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             var part = new Part { MachineId = tag.MachineId, Name = slot.Name, Hand = slot.Hand, Provenance = Provenance.NewMade };
             db.Parts.Add(part);
             partId = part.Id;
+            await db.Papers.Where(p => p.TagId == tag.Id && p.PartId == null).ExecuteUpdateAsync(u => u.SetProperty(p => p.PartId, partId), ct);
             db.StageMoves.Add(new StageMove { StageId = card.Stages.OrderBy(s => s.Order).Last().Id, Hand = CountedHand(card, slot.Hand), Pieces = 1, ById = personId, At = recorder.Now });
         }
 

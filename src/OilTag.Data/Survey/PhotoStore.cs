@@ -78,6 +78,17 @@ public sealed class PhotoStore(string folder)
         File.Delete(PathOf(id, small: false));
     }
 
+    /// <summary>Keeps a file that is shown as it is: a paper, or the picture of a machine.</summary>
+    public async Task SavePaperAsync(Guid id, byte[] file, CancellationToken ct)
+    {
+        Directory.CreateDirectory(Folder);
+        await File.WriteAllBytesAsync(PaperPath(id), file, ct);
+    }
+
+    public void RemovePaper(Guid id) => File.Delete(PaperPath(id));
+
+    public string PaperPath(Guid id) => Path.Combine(Folder, id.ToString("N") + ".paper");
+
     public string PathOf(Guid id, bool small) => Path.Combine(Folder, id.ToString("N") + (small ? ".small" : ".full"));
 
     private static (CleanPicture? Picture, Problem? Problem) Decode(byte[] file, byte[] stripped)

@@ -18,11 +18,20 @@ public sealed record DepthView
     /// <summary>The state of a slot, with its tag number where it has one.</summary>
     public required Func<Guid, (StateWords State, int? Number)> StateOf { get; init; }
 
-    /// <summary>Tags to hang on the side view, with the region each belongs to.</summary>
-    public IReadOnlyList<(string Region, int Number)> Hung { get; init; } = [];
+    /// <summary>Tags to hang on the side view, with the assembly each belongs to.</summary>
+    public IReadOnlyList<(Place Place, int Number)> Hung { get; init; } = [];
 
     /// <summary>The chosen slot; null when none is.</summary>
     public Guid? Chosen { get; init; }
+
+    /// <summary>The one assembly at the top whose section is drawn; null for all of them.</summary>
+    public Guid? Only { get; init; }
+
+    /// <summary>How large it is drawn: 1 as it comes, 0 to fit its frame.</summary>
+    public double Zoom { get; init; } = 1;
+
+    /// <summary>What the address of a chosen block carries on: <c>&amp;of=…&amp;zoom=…</c>, or an empty string.</summary>
+    public string Carry { get; init; } = string.Empty;
 
     /// <summary>What comes off to reach it, in order.</summary>
     public IReadOnlyList<Guid> WayIn { get; init; } = [];
@@ -50,27 +59,28 @@ public static class DepthDrawing
         var bay = v.Bay;
         var m = bay.Machine;
         var livery = Tin(m.Tin);
-        var columns = bay.Assemblies.OrderBy(a => SideViews.Anchor(m.Drawing, a.Place.Region)?.X ?? double.MaxValue).ToList();
-        var children = v.Groups.Where(g => g.Over is not null).ToLookup(g => g.Over!);
-        var roots = v.Groups.Where(g => g.Over is null).ToLookup(g => g.TopId);
+        var columns = bay.Assemblies.Where(a => v.Only is null || a.Place.Id == v.Only).OrderBy(a => SideViews.Anchor(bay, a.Place)?.X ?? double.MaxValue).ToList();
+        var groups = v.Only is { } one ? [.. v.Groups.Where(g => Root(g).TopId == one)] : v.Groups;
+        var children = groups.Where(g => g.Over is not null).ToLookup(g => g.Over!);
+        var roots = groups.Where(g => g.Over is null).ToLookup(g => g.TopId);
         double Leaves(DepthGroup g) => children[g].Any() ? children[g].Sum(Leaves) : 1;
         var wanted = columns.Select(c => Math.Max(Math.Max(76, Lettering.Width(c.Place.Name, 16) + 20), roots[c.Place.Id].Sum(Leaves) * Leaf)).ToList();
         var width = Math.Max(Least, wanted.Sum() + 60);
         var stretch = (width - 60) / wanted.Sum();
-        var rows = v.Groups.Count == 0 ? 0 : v.Groups.Max(g => g.Depth) + 1;
+        var rows = groups.Count == 0 ? 0 : groups.Max(g => g.Depth) + 1;
         var height = FirstRow + (rows * RowHeight) + 8;
         var left = (Math.Min(width, Least) - (290 * Scale)) / 2;
         double X(double x) => left + (x * Scale);
         double Y(double y) => ViewTop + (y * Scale);
-        var b = new StringBuilder($"<svg class=\"depth\" width=\"{N(width)}\" viewBox=\"0 0 {N(width)} {N(height)}\" role=\"group\" aria-label=\"{T(m.Name)}: side view, and section from the outside in\">");
+        var b = new StringBuilder($"<svg class=\"depth{(v.Zoom == 0 ? " fit" : string.Empty)}\" width=\"{N(width * (v.Zoom == 0 ? 1 : v.Zoom))}\" viewBox=\"0 0 {N(width)} {N(height)}\" role=\"group\" aria-label=\"{T(m.Name)}: side view, and section from the outside in\">");
         b.Append($"<rect width=\"{N(width)}\" height=\"{N(height)}\" fill=\"url(#graph)\" opacity=\".5\"/><text class=\"w6\" x=\"6\" y=\"22\" font-size=\"16\" fill=\"{Pencil}\">Side view, as it stands today</text>");
-        b.Append($"<g transform=\"translate({N(left)} {N(ViewTop)}) scale({Scale.ToString(System.Globalization.CultureInfo.InvariantCulture)})\" aria-hidden=\"true\">{SideViews.Draw(m.Drawing, m.Tin, bay.Regions, bay.Assemblies)}</g>");
+        b.Append($"<g transform=\"translate({N(left)} {N(ViewTop)}) scale({Scale.ToString(System.Globalization.CultureInfo.InvariantCulture)})\" aria-hidden=\"true\">{SideViews.Draw(bay)}</g>");
         var at = new Dictionary<DepthGroup, (double X, double Width)>();
         var x = 4.0;
         for (var i = 0; i < columns.Count; i++)
         {
             var w = wanted[i] * stretch;
-            if (SideViews.Anchor(m.Drawing, columns[i].Place.Region) is { } anchor)
+            if (SideViews.Anchor(bay, columns[i].Place) is { } anchor)
             {
                 b.Append($"<path d=\"M{N(X(anchor.X))} {N(Y(168))}L{N(x + (w / 2))} {N(TopRow - 3)}\" stroke=\"{Rule}\" stroke-width=\".9\" stroke-dasharray=\"5 3\"/>");
             }
@@ -98,8 +108,19 @@ public static class DepthDrawing
         }
 
         Way(b, v, at);
-        HangTags(b, m.Drawing, v.Hung, X, Y);
+        HangTags(b, bay, v.Hung, X, Y);
         return new HtmlString(b.Append("</svg>").ToString());
+    }
+
+    // A block hangs in the column of what lies outermost over it.
+    private static DepthGroup Root(DepthGroup g)
+    {
+        while (g.Over is { } over)
+        {
+            g = over;
+        }
+
+        return g;
     }
 
     private static void Place(DepthGroup g, double x, double width, ILookup<DepthGroup, DepthGroup> children, Func<DepthGroup, double> leaves, Dictionary<DepthGroup, (double, double)> at)
@@ -150,7 +171,7 @@ public static class DepthDrawing
         var at = chosen ? v.Chosen!.Value : slot;
         var name = g.Slots.Count == 1 ? g.Name : $"{g.Name} × {g.Slots.Count}";
         var words = $"{(number is { } n ? n + " " : string.Empty)}{name}, {state.Word.ToLowerInvariant()}{(state.Detail.Length > 0 ? ", " + state.Detail : string.Empty)}, {(g.Depth == 0 ? "outside" : g.Depth + " deep")}{(chosen ? ", chosen" : string.Empty)}{(buried ? ", would be buried" : string.Empty)}";
-        b.Append($"<a href=\"/machines/{v.Bay.Machine.Letter}?at={at}\"{(chosen ? " data-chosen" : string.Empty)}><title>{T(words)}</title><g aria-hidden=\"true\">");
+        b.Append($"<a href=\"/machines/{v.Bay.Machine.Letter}?at={at}{v.Carry}\"{(chosen ? " data-chosen" : string.Empty)}><title>{T(words)}</title><g aria-hidden=\"true\">");
         b.Append(Zone($"M{N(x)} {N(y)}H{N(x + w)}V{N(y + BlockHeight)}H{N(x)}Z", state.State, livery));
         var line = Lettering.Fit(name, 15.5, w - 12);
         var numberWidth = number is { } k ? Lettering.NumberWidth(k, 16) + 6 : 0;
@@ -208,9 +229,9 @@ public static class DepthDrawing
     }
 
     // Each tag hangs just above its point; a point too near the last one goes without, so that no tag lies over another.
-    private static void HangTags(StringBuilder b, string drawing, IReadOnlyList<(string Region, int Number)> hung, Func<double, double> x, Func<double, double> y)
+    private static void HangTags(StringBuilder b, Bay bay, IReadOnlyList<(Place Place, int Number)> hung, Func<double, double> x, Func<double, double> y)
     {
-        var points = hung.Select(h => (h.Number, At: SideViews.Anchor(drawing, h.Region))).Where(h => h.At is not null).OrderBy(h => h.At!.Value.X).ToList();
+        var points = hung.Select(h => (h.Number, At: SideViews.Anchor(bay, h.Place))).Where(h => h.At is not null).OrderBy(h => h.At!.Value.X).ToList();
         var free = double.MinValue;
         foreach (var (number, at) in points)
         {

@@ -42,11 +42,33 @@ public sealed partial class JumpModel(OilTagDb db) : PageModel
                 "W" => (await db.Packages.AnyAsync(p => p.Number == n, ct), $"/w/{n}", "package "),
                 _ => (await db.Tags.AnyAsync(t => t.Number == n, ct), $"/t/{n}", "tag "),
             };
-            if (exists)
+            var kind = what == "tag " ? "T" : letter;
+            if (!exists && kind == "T" && await db.TrayItems.AnyAsync(t => t.Number == n && t.EndedAt == null, ct))
+            {
+                (exists, href) = (true, $"/tray/{n}");
+            }
+
+            // A thing that came from another record is found by the number that it had there, too.
+            var others = await (from a in db.Aliases join m in db.Machines on a.MachineId equals m.Id where a.Kind == kind && a.Old == n orderby a.Id select new { a.New, m.Letter, m.Name }).Take(8).ToListAsync(ct);
+            var onMachine = others.Where(o => kind == "T" && o.Letter == letter).ToList();
+            if (onMachine.Count == 1 || (!exists && others.Count == 1))
+            {
+                return Redirect(Other((onMachine.Count == 1 ? onMachine[0] : others[0]).New));
+            }
+
+            if (exists && others.Count == 0)
             {
                 return Redirect(href);
             }
 
+            if (others.Count > 0)
+            {
+                Said = $"{n} is more than one thing.";
+                Near = [.. exists ? new[] { (href, $"{n}, as it is numbered here") } : [], .. others.Select(o => (Other(o.New), $"{o.New}, which was {n} in the record that {o.Name} came from"))];
+                return Page();
+            }
+
+            string Other(int now) => href[..(href.LastIndexOf('/') + 1)] + now.ToString(CultureInfo.InvariantCulture);
             Response.StatusCode = StatusCodes.Status404NotFound;
             Said = $"No {what}{n}.";
             if (what == "tag ")

@@ -1,10 +1,10 @@
 using System.Globalization;
+using Microsoft.AspNetCore.Html;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Strip;
 using OilTag.Data;
-using OilTag.Data.Log;
 using OilTag.Data.Strip;
 using OilTag.Web.Shared;
 using PdfSharp.Drawing;
@@ -44,11 +44,12 @@ public sealed record PrintedTag
 /// <summary>Tags on A6 or four to an A4, labels for shelves, and the sheet of one strip session, as PDF.</summary>
 public static class TagSheets
 {
-    private const int MostTags = 120;
+    /// <summary>Most tags in one print.</summary>
+    public const int MostTags = 120;
 
     public static void Map(IEndpointRouteBuilder app)
     {
-        app.MapGet("/strip/tags.pdf", async (string? n, string? paper, HttpRequest request, OilTagDb db, ShedClock clock, Me me, Recorder recorder, CancellationToken ct) =>
+        app.MapGet("/strip/tags.pdf", async (string? n, string? paper, HttpRequest request, OilTagDb db, ShedClock clock, CancellationToken ct) =>
         {
             var (numbers, problem) = StockTakeRule.Read(n);
             if (problem is not null || numbers.Count is 0 or > MostTags)
@@ -63,21 +64,6 @@ public static class TagSheets
             }
 
             var pdf = Tags(tags, Address(request), paper == "A4");
-            if (me.CanRecord)
-            {
-                // A print is on record, so that a second tag with the same number on the floor can be explained.
-                var printed = tags.Select(t => t.Number).ToList();
-                await recorder.RecordAsync(Guid.CreateVersion7(), me.Id, async () =>
-                {
-                    foreach (var t in await db.Tags.AsNoTracking().Where(t => printed.Contains(t.Number)).OrderBy(t => t.Number).ToListAsync(ct))
-                    {
-                        recorder.Say("printed its tag.", t.MachineId, t.SlotId, t.Id);
-                    }
-
-                    return Recorded.To("/strip");
-                }, ct);
-            }
-
             return Results.File(pdf, "application/pdf", $"tags-{string.Join('-', tags.Take(5).Select(t => t.Number))}.pdf");
         });
         app.MapGet("/strip/labels.pdf", async (HttpRequest request, OilTagDb db, CancellationToken ct) =>
@@ -91,8 +77,11 @@ public static class TagSheets
 
     private static string Address(HttpRequest request) => $"{request.Scheme}://{request.Host}";
 
-    private static async Task<IReadOnlyList<PrintedTag>> LoadAsync(OilTagDb db, ShedClock clock, IReadOnlyList<int> numbers, CancellationToken ct)
+    /// <summary>What is printed on tags, by number; numbers that are no tag are passed over.</summary>
+    public static async Task<IReadOnlyList<PrintedTag>> LoadAsync(OilTagDb db, ShedClock clock, IReadOnlyList<int> numbers, CancellationToken ct)
     {
+        ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(clock);
         var rows = await (
             from t in db.Tags
             join m in db.Machines on t.MachineId equals m.Id
@@ -226,6 +215,16 @@ public static class TagSheets
             g.DrawRectangle(line, x + Mm(32), by, Mm(4.2), Mm(4.2));
             g.DrawString(boxes[i], Font(ReportFonts.Lettering, 10.5), XBrushes.Black, x + Mm(38.5), by + Mm(3.4));
         }
+    }
+
+    /// <summary>The code of an address as a drawing for a page.</summary>
+    public static IHtmlContent Code(string address, string label)
+    {
+        using var generator = new QRCodeGenerator();
+        using var data = generator.CreateQrCode(address, QRCodeGenerator.ECCLevel.M);
+        var modules = data.ModuleMatrix;
+        var path = string.Concat(Enumerable.Range(0, modules.Count).SelectMany(y => Enumerable.Range(0, modules.Count).Where(x => modules[y][x]).Select(x => string.Create(CultureInfo.InvariantCulture, $"M{x} {y}h1v1h-1z"))));
+        return new HtmlString(string.Create(CultureInfo.InvariantCulture, $"<svg class=\"qr\" viewBox=\"0 0 {modules.Count} {modules.Count}\" role=\"img\" aria-label=\"{label}\" shape-rendering=\"crispEdges\"><rect width=\"100%\" height=\"100%\" fill=\"#fff\"/><path d=\"{path}\" fill=\"#000\"/></svg>"));
     }
 
     private static string Clean(string text) => ReportFonts.Printable(text);

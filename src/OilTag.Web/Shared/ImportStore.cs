@@ -5,8 +5,11 @@ public sealed class ImportStore(string folder)
 {
     private readonly string folder = Path.Combine(folder, "imports");
 
-    public async Task<Guid> KeepAsync(byte[] file, CancellationToken ct)
+    public Task<Guid> KeepAsync(byte[] file, CancellationToken ct) => KeepAsync(new MemoryStream(file), ct);
+
+    public async Task<Guid> KeepAsync(Stream file, CancellationToken ct)
     {
+        ArgumentNullException.ThrowIfNull(file);
         Directory.CreateDirectory(folder);
         foreach (var old in Directory.EnumerateFiles(folder).Where(f => File.GetLastWriteTimeUtc(f) < DateTime.UtcNow.AddDays(-1)))
         {
@@ -14,12 +17,16 @@ public sealed class ImportStore(string folder)
         }
 
         var id = Guid.CreateVersion7();
-        await File.WriteAllBytesAsync(PathOf(id), file, ct);
+        await using var to = File.Create(PathOf(id));
+        await file.CopyToAsync(to, ct);
         return id;
     }
 
     /// <summary>The file, or null when it was taken already or is too old.</summary>
     public async Task<byte[]?> ReadAsync(Guid id, CancellationToken ct) => File.Exists(PathOf(id)) ? await File.ReadAllBytesAsync(PathOf(id), ct) : null;
+
+    /// <summary>The file to read from, or null when it was taken already or is too old.</summary>
+    public FileStream? Open(Guid id) => File.Exists(PathOf(id)) ? File.OpenRead(PathOf(id)) : null;
 
     public void Drop(Guid id) => File.Delete(PathOf(id));
 

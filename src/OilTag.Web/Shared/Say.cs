@@ -58,7 +58,5 @@ public static class Say
 
     public static string Mark(Verdict v) => v switch { Verdict.Within => "good", Verdict.AtLimit => "near", Verdict.Beyond => "under", _ => "blank" };
 
-    public static string Custody(CustodyKind k) => k switch { CustodyKind.Shelf => "On a shelf", CustodyKind.Bench => "On bench", CustodyKind.Away => "Gone away", _ => "Not found" };
-
-    public static string Mark(CustodyKind k) => k switch { CustodyKind.Shelf => "off", CustodyKind.Bench => "bench", CustodyKind.Away => "away", _ => "lost" };
+    public static string Mark(CustodyKind k) => k switch { CustodyKind.Shelf => "off", CustodyKind.Bench => "bench", CustodyKind.Building => "off", CustodyKind.NotFound => "lost", _ => "away" };
 }

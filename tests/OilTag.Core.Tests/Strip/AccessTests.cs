@@ -98,7 +98,7 @@ public sealed class AccessMapTests
         var best = WayIn.Find(Hull, Id(5), Set(), s => Minutes[s])!;
         (best.Minutes, best.Exact).ShouldBe((75, true));
         best.Slots.ShouldBe([Id(2), Id(3), Id(4)]);
-        var other = WayIn.Others(Hull, Id(5), Set(), s => Minutes[s], best).ShouldHaveSingleItem();
+        var other = WayIn.FindAll(Hull, Id(5), Set(), s => Minutes[s]).Others.ShouldHaveSingleItem();
         (other.Place, other.Route.Minutes).ShouldBe((Id(91), 105));
         other.Route.Slots.ShouldBe([Id(1), Id(4)]);
     }
@@ -168,7 +168,42 @@ public sealed class AccessMapTests
 
         var route = WayIn.Find(m.Map, target, off, Cost);
         return route?.Minutes == least && (route is null || (route.Exact && route.Slots.Sum(Cost) == route.Minutes && InOrder(m.Map, route.Slots, off)
-            && WayIn.Others(m.Map, target, off, Cost, route).All(o => o.Route.Minutes >= route.Minutes && InOrder(m.Map, o.Route.Slots, off))));
+            && WayIn.FindAll(m.Map, target, off, Cost).Others.All(o => o.Route.Minutes >= route.Minutes && InOrder(m.Map, o.Route.Slots, off))));
+    });
+
+    [Fact]
+    public void What_surely_takes_longer_does_and_the_whole_answer_agrees_with_asking_one_by_one() => Gen.Select(SmallMachines.Any, Gen.Int[0, 127], Gen.Int[1, 90].Array[7], Gen.Int[0, 6]).Sample((m, mask, costs, wanted) =>
+    {
+        var target = Id(wanted % m.Slots);
+        var off = Enumerable.Range(0, m.Slots).Where(i => (mask >> i & 1) == 1).Select(Id).ToHashSet();
+        var slots = Enumerable.Range(0, m.Slots).Select(Id).ToList();
+        int Cost(Guid s) => costs[slots.IndexOf(s)];
+        foreach (var limit in new[] { 0, 30, 60, 200 })
+        {
+            foreach (var s in slots.Where(s => WayIn.SurelyLonger(m.Map, s, off, Cost, limit)))
+            {
+                if (WayIn.Find(m.Map, s, off, Cost) is { } route && route.Minutes <= limit)
+                {
+                    return false;
+                }
+            }
+        }
+
+        var jobs = slots.Select(s => new Job(s, "F", "/f/1")).ToList();
+        var answer = ReachRule.Of(m.Map, target, off, new StripTimes([], slots.ToDictionary(s => s, s => ("Part", new StripEstimate(Cost(s), null)))), jobs, mostMore: 99);
+        var best = WayIn.Find(m.Map, target, off, Cost);
+        if (best is null)
+        {
+            return answer.Route is null;
+        }
+
+        var then = off.Concat(best.Slots).ToHashSet();
+        var (before, after) = (SmallMachines.Open(m.Map, off), SmallMachines.Open(m.Map, then));
+        var limitMore = Math.Max(ReachRule.LittleMore, best.Minutes / 3);
+        var more = slots.Where(s => !after.Contains(s)).Select(s => (s, Route: WayIn.Find(m.Map, s, then, Cost))).Where(x => x.Route is not null && x.Route.Minutes <= limitMore).Select(x => (x.s, x.Route!.Minutes)).ToHashSet();
+        return answer.Route!.Slots.SequenceEqual(best.Slots) && answer.Route.Minutes == best.Minutes
+            && answer.AtOnce.Select(j => j.PlaceId).ToHashSet().SetEquals(slots.Where(s => after.Contains(s) && !before.Contains(s)))
+            && answer.More.Select(x => (x.PlaceId, x.Route.Minutes)).ToHashSet().SetEquals(more);
     });
 
     // Each part can be reached when its turn comes.

@@ -8,6 +8,7 @@ using OilTag.Core.People;
 using OilTag.Data;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
+using OilTag.Web.Drawings;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Machines;
@@ -22,7 +23,7 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
 
     public IReadOnlyList<(string Name, string SignIn, string Role)> People { get; private set; } = [];
 
-    public IReadOnlyList<SelectListItem> Drawings { get; } = [new("None: plain blocks", ""), new("Tank locomotive", "locomotive"), new("Flying boat", "flyingboat"), new("Half-track tractor", "halftrack"), new("Lift car", "liftcar")];
+    public IReadOnlyList<SelectListItem> Drawings { get; } = [new("Plain blocks", string.Empty), .. SideViews.All.Select(v => new SelectListItem(v.Title, v.Key))];
 
     [BindProperty]
     public string? Letter { get; set; }

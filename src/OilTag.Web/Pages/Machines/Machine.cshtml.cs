@@ -40,6 +40,24 @@ public sealed class MachineModel(OilTagDb db, WorkshopLoader workshop, AccessLoa
     [BindProperty(SupportsGet = true, Name = "at")]
     public Guid? At { get; set; }
 
+    /// <summary>The one assembly at the top whose section is drawn.</summary>
+    [BindProperty(SupportsGet = true, Name = "of")]
+    public Guid? Only { get; set; }
+
+    /// <summary>How large it is drawn, in percent; nought to fit.</summary>
+    [BindProperty(SupportsGet = true)]
+    public int? Zoom { get; set; }
+
+    /// <summary>Sizes that can be chosen, in percent.</summary>
+    public static IReadOnlyList<int> Zooms { get; } = [0, 75, 100, 150, 200];
+
+    /// <summary>The address of this drawing with something else chosen.</summary>
+    public string Here(Guid? at, Guid? only, int? zoom)
+    {
+        var asked = new[] { at is { } a ? "at=" + a : null, only is { } o ? "of=" + o : null, zoom is { } z ? "zoom=" + z.ToString(System.Globalization.CultureInfo.InvariantCulture) : null }.Where(x => x is not null).ToList();
+        return $"/machines/{Bay.Machine.Letter}{(asked.Count > 0 ? "?" + string.Join('&', asked) : string.Empty)}";
+    }
+
     public AccessRoute? WayIn { get; private set; }
 
     public async Task<IActionResult> OnGetAsync(string letter, CancellationToken ct) => await LoadAsync(letter, ct) ? Page() : NotFound();
@@ -57,23 +75,19 @@ public sealed class MachineModel(OilTagDb db, WorkshopLoader workshop, AccessLoa
 
     private async Task<bool> LoadAsync(string letter, CancellationToken ct)
     {
-        var shop = await workshop.LoadAsync(clock.Today, letter.ToUpperInvariant(), ct: ct);
-        if (shop.Machines.Count == 0)
+        if (await workshop.ViewAsync(clock.Today, letter.ToUpperInvariant(), ct) is not { } view)
         {
             return false;
         }
 
-        var view = new MachineView(shop, shop.Machines[0]);
-        Bay = view.Bay();
-        Lines = view.Assemblies();
-        Open = [.. shop.Tags.Select(t => (Tag: t, State: PartStates.Of(t, clock.Today))).OrderBy(x => x.State.State).ThenByDescending(x => x.Tag.Number)];
+        (Bay, Lines, Open) = (view.Bay(), view.Assemblies(), view.Open);
         var id = Bay.Machine.Id;
         (Stamp, Access) = await accesses.LoadAsync(id, ct);
-        Totals = Totals.Of(shop.Packages, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MachineId == id), ct));
-        IReadOnlyList<(string Region, int Number)> hung = [.. Lines.Where(l => l.Place.Region.Length > 0)
-            .Select(l => (l.Place.Region, Worst: view.TagsWithin(l.Place.Id).OrderBy(t => t.State.State).ThenByDescending(t => t.Tag.Number).Select(t => t.Tag.Number).FirstOrDefault()))
+        Totals = Totals.Of(view.Shop.Packages, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MachineId == id), ct));
+        IReadOnlyList<(Place Place, int Number)> hung = [.. Lines.Where(l => SideViews.Anchor(Bay, l.Place) is not null)
+            .Select(l => (l.Place, Worst: view.TagsWithin(l.Place.Id).OrderBy(t => t.State.State).ThenByDescending(t => t.Tag.Number).Select(t => t.Tag.Number).FirstOrDefault()))
             .Where(x => x.Worst > 0)
-            .Select(x => (x.Region, x.Worst))
+            .Select(x => (x.Place, x.Worst))
             .DistinctBy(x => x.Worst)
             .Take(7)];
         if (At is { } chosen && Access.Map.Find(chosen) is { Kind: PlaceKind.Slot })
@@ -85,15 +99,17 @@ public sealed class MachineModel(OilTagDb db, WorkshopLoader workshop, AccessLoa
             At = null;
         }
 
-        var bySlot = Open.GroupBy(o => o.Tag.SlotId).ToDictionary(g => g.Key, g => g.First());
         (StateWords State, int? Number) StateOf(Guid slot) =>
-            bySlot.TryGetValue(slot, out var open) ? (open.State, open.Tag.Number)
+            view.BySlot.TryGetValue(slot, out var open) ? (open.State, open.Tag.Number)
             : Access.Strip.ContainsKey(slot) && !Access.Off.Contains(slot) ? (new StateWords(PartState.BackOn, PartStates.Word(PartState.BackOn), string.Empty), null)
             : (new StateWords(PartState.Fitted, PartStates.Word(PartState.Fitted), string.Empty), null);
         var buried = At is { } at && Access.Off.Contains(at) ? Access.Map.BuriedBy(at, Access.Off) : new HashSet<Guid>();
+        Only = Bay.Assemblies.Any(a => a.Place.Id == Only) ? Only : null;
+        Zoom = Zoom is { } z && Zooms.Contains(z) ? z : null;
         var shown = Shown(StateOf);
         Left = Access.Section.Count - shown.Count;
-        View = new DepthView { Bay = Bay, Groups = shown, StateOf = StateOf, Hung = hung, Chosen = At, WayIn = WayIn?.Slots ?? [], Buried = buried };
+        var carry = (Only is { } only ? $"&of={only}" : string.Empty) + (Zoom is { } size ? $"&zoom={size}" : string.Empty);
+        View = new DepthView { Bay = Bay, Groups = shown, StateOf = StateOf, Hung = hung, Only = Only, Zoom = Zoom is { } percent ? percent / 100.0 : 1, Carry = carry, Chosen = At, WayIn = WayIn?.Slots ?? [], Buried = buried };
         return true;
     }
 

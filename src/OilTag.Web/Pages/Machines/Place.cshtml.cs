@@ -35,6 +35,12 @@ public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock c
 
     public StateWords State { get; private set; } = null!;
 
+    /// <summary>Runs that cross it or something in it.</summary>
+    public IReadOnlyList<Run> Runs { get; private set; } = [];
+
+    [BindProperty]
+    public List<PaperKinds> Papers { get; set; } = [];
+
     [BindProperty]
     public string? Name { get; set; }
 
@@ -71,12 +77,16 @@ public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock c
     public Task<IActionResult> OnPostAsync(Guid id, CancellationToken ct) => WriteAsync(
         me.CanLead,
         () => LoadAsync(id, ct),
-        () => writes.EditAsync(Key, me.Id, id, new PlaceEdit(Name, Hand, Position, Parent, Standard, Version), ct),
+        () => writes.EditAsync(Key, me.Id, id, new PlaceEdit(Name, Hand, Position, Parent, Standard, Papers.Aggregate(PaperKinds.None, (a, b) => a | b), Version), ct),
         () => Version = Stale ? Place.Version : Version);
 
     public Task<IActionResult> OnPostUnderAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => keeper.AddAssembliesAsync(Key, me.Id, id, Assemblies, ct), Take);
 
-    private void Take() => (Name, Hand, Position, Parent, Standard, Version) = (Place.Name, Place.Hand, Place.Position, Place.ParentId, Place.Standard, Place.Version);
+    private void Take()
+    {
+        (Name, Hand, Position, Parent, Standard, Version) = (Place.Name, Place.Hand, Place.Position, Place.ParentId, Place.Standard, Place.Version);
+        Papers = [.. new[] { PaperKinds.Certificate, PaperKinds.TestReport }.Where(k => Place.Papers.HasFlag(k))];
+    }
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {
@@ -87,9 +97,9 @@ public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock c
         }
 
         Place = found.p;
-        var shop = await workshop.LoadAsync(clock.Today, found.Letter, ct);
+        var view = (await workshop.ViewAsync(clock.Today, found.Letter, ct))!;
+        var shop = view.Shop;
         Machine = shop.Machines[0];
-        var view = new MachineView(shop, Machine);
         var nodes = shop.Assemblies.Where(p => p.Id != id).Append(Place).Select(p => new PlaceNode(p.Id, p.ParentId, p.FullName, p.Kind, p.Standard));
         var tree = new PlaceTree(nodes);
         Path = [.. tree.PathUp(id).Skip(1).Reverse()];
@@ -97,6 +107,7 @@ public sealed class PlaceModel(OilTagDb db, WorkshopLoader workshop, ShedClock c
         var within = tree.Within(id).ToList();
         var lines = view.Assemblies();
         Children = [.. lines.Where(l => l.Place.ParentId == id)];
+        Runs = [.. (await db.Runs.AsNoTracking().Where(r => r.MachineId == Machine.Id).OrderBy(r => r.Name).ToListAsync(ct)).Where(r => r.Places.Any(within.Contains))];
         Slots = await db.Places.AsNoTracking().Where(p => p.ParentId == id && p.Kind == PlaceKind.Slot && !db.Tags.Any(t => t.SlotId == p.Id)).OrderBy(p => p.Order).ToListAsync(ct);
 
         // In it is what hangs under its assemblies, or what is at the slot itself.

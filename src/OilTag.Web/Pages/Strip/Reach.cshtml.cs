@@ -18,6 +18,9 @@ public sealed class ReachModel(OilTagDb db, AccessLoader accesses, ShedClock clo
 
     public IReadOnlyList<Caution> Cautions { get; private set; } = [];
 
+    /// <summary>Runs that cross what comes off or the place itself, with what has to be done.</summary>
+    public IReadOnlyList<(Run Run, string Sentence)> Runs { get; private set; } = [];
+
     /// <summary>The conditions of this very place.</summary>
     public IReadOnlyList<Precedence> Conditions { get; private set; } = [];
 
@@ -95,6 +98,7 @@ public sealed class ReachModel(OilTagDb db, AccessLoader accesses, ShedClock clo
             OpenNow = OpenNowRule.Of([.. risks.OrderBy(p => slots.IndexOf(p.Id)).Select(p => new OpenRisk(p.FullName, p.BreakPercent, p.SpareWeeks, p.Practice))], Answer.Route!.Minutes, next?.On, next?.Name ?? string.Empty, clock.Today);
         }
 
+        Runs = RunRule.InTheWay(Access.Runs, [.. Answer.Steps.Select(s => s.Slot)], id, Access.Name);
         var tree = new PlaceTree(Access.Map.Places);
         Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. tree.PathUp(id).Select(p => p.Name)], [.. Answer.Steps.Select(s => Access.Name(s.Slot))]);
         Conditions = [.. (await Db.Precedences.AsNoTracking().Where(p => p.ThenId == id).ToListAsync(ct)).OrderBy(p => p.Way).ThenBy(p => Access.Map.OrderOf(p.FirstSlotId))];

@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Strip;
@@ -11,15 +10,13 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>The order in which everything that is off goes back on: drawing and job list.</summary>
-public sealed class SequenceModel(OilTagDb db, AccessLoader accesses, ShedClock clock) : PageModel
+public sealed class SequenceModel(OilTagDb db, AccessLoader accesses, ShedClock clock) : StripMachinePage(db)
 {
     /// <summary>Steps on one sheet.</summary>
     public const int PageSize = 60;
 
     [BindProperty(SupportsGet = true, Name = "sheet")]
     public int Sheet { get; set; } = 1;
-
-    public Machine Machine { get; private set; } = null!;
 
     public Access Access { get; private set; } = null!;
 
@@ -36,19 +33,18 @@ public sealed class SequenceModel(OilTagDb db, AccessLoader accesses, ShedClock 
 
     public async Task<IActionResult> OnGetAsync(string letter, CancellationToken ct)
     {
-        if (await db.Machines.AsNoTracking().SingleOrDefaultAsync(m => m.Letter == letter.ToUpper(), ct) is not { } machine)
+        if (!await LoadMachineAsync(letter, ct))
         {
             return NotFound();
         }
 
-        Machine = machine;
-        Access = (await accesses.LoadAsync(machine.Id, ct)).Access;
+        Access = (await accesses.LoadAsync(Machine.Id, ct)).Access;
         Plan = ReassemblyRule.Of(Access.Map, [.. Access.Off.Select(s => (s, Access.Strip.TryGetValue(s, out var n) ? n : (int?)null))], Access.Minutes);
         Circle = Access.Map.Circle() is { } c ? string.Join(", ", c.Select(Access.Name)) : null;
         Sheet = Math.Clamp(Sheet, 1, Sheets);
         var shown = Shown.Select(s => s.Slot).ToList();
-        var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null && k.TagId != null && k.MachineId == machine.Id), ct);
-        var tags = await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.End == null && t.MachineId == machine.Id && shown.Contains(t.SlotId)), packages, clock.Today, ct);
+        var packages = await WorkshopQuery.PackagesAsync(Db, Db.Packages.Where(k => k.ClosedAt == null && k.TagId != null && k.MachineId == Machine.Id), ct);
+        var tags = await WorkshopQuery.TagsAsync(Db, Db.Tags.Where(t => t.End == null && t.MachineId == Machine.Id && shown.Contains(t.SlotId)), packages, clock.Today, ct);
         Tags = tags.ToDictionary(t => t.SlotId, t => (t, PartStates.Of(t, clock.Today)));
         return Page();
     }

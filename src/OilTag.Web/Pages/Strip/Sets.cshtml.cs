@@ -10,10 +10,8 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>The matched sets of a machine.</summary>
-public sealed class SetsModel(OilTagDb db, Me me, SetWrites writes) : FormPage
+public sealed class SetsModel(OilTagDb db, Me me, SetWrites writes) : StripMachinePage(db)
 {
-    public Machine Machine { get; private set; } = null!;
-
     public IReadOnlyList<(MatchedSet Set, IReadOnlyList<SetMember> Members)> Sets { get; private set; } = [];
 
     public IReadOnlyList<SelectListItem> Slots { get; private set; } = [];
@@ -33,14 +31,13 @@ public sealed class SetsModel(OilTagDb db, Me me, SetWrites writes) : FormPage
 
     private async Task<bool> LoadAsync(string letter, CancellationToken ct)
     {
-        if (await db.Machines.AsNoTracking().SingleOrDefaultAsync(m => m.Letter == letter.ToUpper(), ct) is not { } machine)
+        if (!await LoadMachineAsync(letter, ct))
         {
             return false;
         }
 
-        Machine = machine;
-        Sets = await SetWrites.OfSlotAsync(db, machine.Id, null, ct);
-        var rows = await (from s in db.Places.AsNoTracking() join a in db.Places on s.ParentId equals a.Id where s.MachineId == machine.Id && s.Kind == PlaceKind.Slot orderby a.Order, s.Order select new { s, Assembly = a }).ToListAsync(ct);
+        Sets = await SetWrites.OfSlotAsync(Db, Machine.Id, null, ct);
+        var rows = await (from s in Db.Places.AsNoTracking() join a in Db.Places on s.ParentId equals a.Id where s.MachineId == Machine.Id && s.Kind == PlaceKind.Slot orderby a.Order, s.Order select new { s, Assembly = a }).ToListAsync(ct);
         Slots = [new SelectListItem("Choose", string.Empty), .. rows.Select(r => new SelectListItem($"{r.Assembly.FullName} › {r.s.FullName}", r.s.Id.ToString()))];
         return true;
     }

@@ -11,13 +11,8 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>How a machine stands: may it be moved, run, filled or lowered, and the registers that answer it.</summary>
-public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock clock, Me me, RegisterWrites writes) : FormPage
+public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock clock, Me me, RegisterWrites writes) : StripMachinePage(db)
 {
-    /// <summary>Places that the list to choose from holds; on a larger machine it holds assemblies only.</summary>
-    private const int MostPlaces = 1200;
-
-    public Machine Machine { get; private set; } = null!;
-
     /// <summary>The acts with the reasons for and against each.</summary>
     public IReadOnlyList<(Acts Act, IReadOnlyList<MoveReason> Reasons)> Answers { get; private set; } = [];
 
@@ -81,24 +76,23 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
 
     private async Task<bool> LoadAsync(string letter, CancellationToken ct)
     {
-        if (await db.Machines.AsNoTracking().SingleOrDefaultAsync(m => m.Letter == letter.ToUpper(), ct) is not { } machine)
+        if (!await LoadMachineAsync(letter, ct))
         {
             return false;
         }
 
-        Machine = machine;
-        var access = (await accesses.LoadAsync(machine.Id, ct)).Access;
-        var systems = await (from s in db.Systems.AsNoTracking() join p in db.People on s.ById equals p.Id where s.MachineId == machine.Id orderby s.Name select new { s, p.Name }).ToListAsync(ct);
+        var access = (await accesses.LoadAsync(Machine.Id, ct)).Access;
+        var systems = await (from s in Db.Systems.AsNoTracking() join p in Db.People on s.ById equals p.Id where s.MachineId == Machine.Id orderby s.Name select new { s, p.Name }).ToListAsync(ct);
         Systems = [.. systems.Select(s => (s.s, s.Name))];
-        var items = await (from t in db.TemporaryItems.AsNoTracking() join p in db.People on t.InById equals p.Id where t.MachineId == machine.Id && t.OutAt == null orderby t.InAt select new { t, p.Name }).ToListAsync(ct);
+        var items = await (from t in Db.TemporaryItems.AsNoTracking() join p in Db.People on t.InById equals p.Id where t.MachineId == Machine.Id && t.OutAt == null orderby t.InAt select new { t, p.Name }).ToListAsync(ct);
         Items = [.. items.Select(t => (t.t, access.Name(t.t.PlaceId), t.Name))];
-        var loose = await (from f in db.Fittings join s in db.Places on f.SlotId equals s.Id where s.MachineId == machine.Id && f.Until == null && f.Loose != "" select new { f.SlotId, f.Loose }).ToListAsync(ct);
-        var bare = await db.Surfaces.AsNoTracking().Where(s => s.MachineId == machine.Id && s.Until == null && s.State == SurfaceState.Bare).OrderBy(s => s.At).ToListAsync(ct);
+        var loose = await (from f in Db.Fittings join s in Db.Places on f.SlotId equals s.Id where s.MachineId == Machine.Id && f.Until == null && f.Loose != "" select new { f.SlotId, f.Loose }).ToListAsync(ct);
+        var bare = await Db.Surfaces.AsNoTracking().Where(s => s.MachineId == Machine.Id && s.Until == null && s.State == SurfaceState.Bare).OrderBy(s => s.At).ToListAsync(ct);
         Bare = [.. bare.Select(s => (access.Name(s.PlaceId), s.PlaceId, s))];
-        var said = await (from m in db.Motions.AsNoTracking() join p in db.People on m.ById equals p.Id where m.MachineId == machine.Id select new { m, p.Name }).ToListAsync(ct);
+        var said = await (from m in Db.Motions.AsNoTracking() join p in Db.People on m.ById equals p.Id where m.MachineId == Machine.Id select new { m, p.Name }).ToListAsync(ct);
         var tree = new PlaceTree(access.Map.Places);
         var unsound = access.Off.Concat(loose.Select(l => l.SlotId)).ToHashSet();
-        var motions = Enum.GetValues<MotionKind>().Where(k => MoveRule.Applies(k, machine.Kind)).Select(k =>
+        var motions = Enum.GetValues<MotionKind>().Where(k => MoveRule.Applies(k, Machine.Kind)).Select(k =>
         {
             var row = said.Find(s => s.m.Kind == k);
             var offIn = row?.m.PlaceId is { } at ? tree.Within(at).Where(unsound.Contains).OrderBy(access.Map.OrderOf).Select(access.Name).ToList() : [];
@@ -111,9 +105,8 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
             [.. Items.Select(i => (i.Item.Kind, i.Item.What, i.Place))],
             [.. loose.Select(l => (access.Name(l.SlotId), l.Loose))],
             [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)])))];
-        var ordered = access.Map.Places.Where(p => access.Map.Places.Count <= MostPlaces || p.Kind == PlaceKind.Assembly).OrderBy(p => access.Map.OrderOf(p.Id)).ToList();
-        Places = [new SelectListItem("Choose", string.Empty), .. ordered.Select(p => new SelectListItem(p.Kind == PlaceKind.Slot && p.ParentId is { } a ? $"{p.Name} · {access.Name(a)}" : p.Name, p.Id.ToString()))];
-        Assemblies = [new SelectListItem("None in particular", string.Empty), .. ordered.Where(p => p.Kind == PlaceKind.Assembly).Select(p => new SelectListItem(p.Name, p.Id.ToString()))];
+        Places = [new SelectListItem("Choose", string.Empty), .. access.Choices()];
+        Assemblies = [new SelectListItem("None in particular", string.Empty), .. access.Map.Places.Where(p => p.Kind == PlaceKind.Assembly).OrderBy(p => access.Map.OrderOf(p.Id)).Select(p => new SelectListItem(p.Name, p.Id.ToString()))];
         return true;
     }
 }

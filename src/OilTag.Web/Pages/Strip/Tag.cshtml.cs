@@ -14,7 +14,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>One tag: where the part is, how it came off, and its life as a story.</summary>
-public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites writes, PartWrites parts) : FormPage
+public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites writes, PartWrites parts, PaperWrites papers) : FormPage
 {
     public TagFacts Tag { get; private set; } = null!;
 
@@ -70,6 +70,29 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
     public string? Serial { get; set; }
 
     [BindProperty]
+    public DateOnly? ReturnBy { get; set; }
+
+    [BindProperty]
+    public PaperKinds PaperKind { get; set; }
+
+    [BindProperty]
+    public string? Title { get; set; }
+
+    [BindProperty]
+    public bool ForNew { get; set; }
+
+    [BindProperty]
+    public Guid PaperId { get; set; }
+
+    public IReadOnlyList<Paper> Papers { get; private set; } = [];
+
+    /// <summary>Papers that its place asks for and that are not here, in words.</summary>
+    public IReadOnlyList<string> MissingPapers { get; private set; } = [];
+
+    /// <summary>True when a route card makes a new piece for it.</summary>
+    public bool HasCard { get; private set; }
+
+    [BindProperty]
     public List<Guid> Joined { get; set; } = [];
 
     [BindProperty]
@@ -110,14 +133,22 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
     private void Take()
     {
         (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now);
-        (Provenance, FromWhom, MakersNumber, Serial) = (Part.Provenance, Part.FromWhom, Part.MakersNumber, Part.Serial);
+        (Provenance, FromWhom, MakersNumber, Serial, ReturnBy) = (Part.Provenance, Part.FromWhom, Part.MakersNumber, Part.Serial, Part.ReturnBy?.ToDateOnly());
     }
 
     public Task<IActionResult> OnPostDescribeAsync(int number, CancellationToken ct) => WriteAsync(
         me.CanRecord,
         () => LoadAsync(number, ct),
-        () => parts.DescribeAsync(Key, me.Id, number, Provenance, FromWhom, MakersNumber, Serial, ct),
+        () => parts.DescribeAsync(Key, me.Id, number, Provenance, FromWhom, MakersNumber, Serial, ReturnBy is { } d ? LocalDate.FromDateOnly(d) : null, ct),
         () => (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now));
+
+    public Task<IActionResult> OnPostPaperAsync(int number, IFormFile? file, CancellationToken ct) => WriteAsync(
+        me.CanRecord,
+        () => LoadAsync(number, ct),
+        async () => file is { Length: > PaperRule.Largest } ? Recorded.Refused("The file is larger than 10 MB. Send a smaller one.", "File") : await papers.AddAsync(Key, me.Id, number, PaperKind, Title, ForNew && HasCard, file is { Length: > 0 } ? await FileBytes.ReadAsync(file, ct) : null, ct),
+        Take);
+
+    public Task<IActionResult> OnPostWithdrawAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => papers.WithdrawAsync(Key, me.Id, number, PaperId, ct), Take);
 
     public Task<IActionResult> OnPostJoinAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.JoinAsync(Key, me.Id, number, Joined, ct), Take);
 
@@ -137,7 +168,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
-        var found = await (from t in db.Tags.AsNoTracking() join m in db.Machines on t.MachineId equals m.Id join s in db.Places on t.SlotId equals s.Id join a in db.Places on s.ParentId equals a.Id where t.Number == number select new { t, m, s, Assembly = a, Part = db.Parts.First(p => p.Id == t.PartId) }).SingleOrDefaultAsync(ct);
+        var found = await (from t in db.Tags.AsNoTracking() join m in db.Machines on t.MachineId equals m.Id join s in db.Places on t.SlotId equals s.Id join a in db.Places on s.ParentId equals a.Id where t.Number == number select new { t, m, s, Assembly = a, Part = db.Parts.First(p => p.Id == t.PartId), Papers = db.Papers.Where(p => p.TagId == t.Id).OrderBy(p => p.At).ToList(), HasCard = (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.TagId == t.Id select c).Any() }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
             return false;
@@ -145,7 +176,8 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
         Machine = found.m;
         Slot = found.s;
-        Part = found.Part;
+        (Part, Papers, HasCard) = (found.Part, found.Papers, found.HasCard);
+        MissingPapers = found.t.End is null ? PaperRule.Missing(Slot.Papers, Papers.Where(p => p.WithdrawnAt is null).Select(p => p.Kind)) : [];
         if (Part.MakersNumber.Length > 0)
         {
             NumberSays = PartNumberRule.Check(Part.MakersNumber, Machine.Serial, Slot.Id, await db.BookLines.AsNoTracking().Where(l => l.MachineId == found.m.Id).ToListAsync(ct));

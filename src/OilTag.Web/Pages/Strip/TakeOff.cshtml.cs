@@ -93,6 +93,17 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
     public List<string?> FastenerBad { get; set; } = [];
 
     [BindProperty]
+    public List<BagCondition> FastenerCondition { get; set; } = [];
+
+    /// <summary>Bolts by hole, where lengths differ.</summary>
+    [BindProperty]
+    public string? Bolts { get; set; }
+
+    /// <summary>True when it was off already when its tag was written.</summary>
+    [BindProperty(SupportsGet = true)]
+    public bool WasOff { get; set; }
+
+    [BindProperty]
     public string? Orientation { get; set; }
 
     [BindProperty]
@@ -179,6 +190,8 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
             Where = Where,
             Fasteners = fasteners,
             Connections = [.. ConnectionWhat.Take(30).Select((w, i) => new ConnectionEntry(ConnectionKinds.ElementAtOrDefault(i), w?.Trim() ?? string.Empty)).Where(c => c.What.Length > 0)],
+            Bolts = Bolts,
+            WasOff = WasOff,
             Tools = Tools,
             Minutes = Minutes,
             People = People,
@@ -213,7 +226,7 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
                 problems.Add(new Problem($"Fasteners[{read.Count}]", "Count the fasteners in whole numbers, such as 12."));
             }
 
-            read.Add(new FastenerEntry(what, c, b));
+            read.Add(new FastenerEntry(what, c, b, FastenerCondition.ElementAtOrDefault(i)));
         }
 
         return read;
@@ -237,7 +250,7 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
         var tags = await (from t in db.Tags join c in db.Custodies on t.Id equals c.TagId where t.MachineId == Machine.Id && t.End == null && c.Until == null orderby t.Number descending select new { t.Number, t.SlotId, t.OpenedAt, c.Where, c.Kind }).ToListAsync(ct);
         var off = tags.Select(t => t.SlotId).ToHashSet();
         var byId = places.ToDictionary(p => p.Id);
-        NextNumber = await db.Tags.MaxAsync(t => (int?)t.Number, ct) + 1 ?? 1;
+        NextNumber = (int)await db.Database.SqlQuery<long>($"select case when is_called then last_value + 1 else last_value end as \"Value\" from tag_no").SingleAsync(ct);
         recent = [.. tags.Take(6).Select(t => (t.Number, byId[t.SlotId].ParentId, t.OpenedAt))];
         slotParents = places.Where(p => p.Kind == PlaceKind.Slot).ToDictionary(p => p.Id, p => p.ParentId);
         Recent = [.. tags.Take(6).Select(t => (t.Number, byId[t.SlotId].FullName))];

@@ -11,10 +11,8 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>The trial assemblies of a machine, and the form that begins one.</summary>
-public sealed class TrialsModel(OilTagDb db, Me me, TrialWrites writes) : FormPage
+public sealed class TrialsModel(OilTagDb db, Me me, TrialWrites writes) : StripMachinePage(db)
 {
-    public Machine Machine { get; private set; } = null!;
-
     public IReadOnlyList<(TrialAssembly Trial, string Place, string By)> Trials { get; private set; } = [];
 
     public IReadOnlyList<SelectListItem> Assemblies { get; private set; } = [];
@@ -35,16 +33,15 @@ public sealed class TrialsModel(OilTagDb db, Me me, TrialWrites writes) : FormPa
 
     private async Task<bool> LoadAsync(string letter, CancellationToken ct)
     {
-        if (await db.Machines.AsNoTracking().SingleOrDefaultAsync(m => m.Letter == letter.ToUpper(), ct) is not { } machine)
+        if (!await LoadMachineAsync(letter, ct))
         {
             return false;
         }
 
-        Machine = machine;
-        var tree = await PlaceWrites.TreeAsync(db, machine.Id, ct);
-        var rows = await (from t in db.Trials.AsNoTracking() join p in db.People on t.ById equals p.Id join s in db.Places on t.PlaceId equals s.Id where t.MachineId == machine.Id orderby t.Number descending select new { t, p.Name, s }).ToListAsync(ct);
+        var tree = await PlaceWrites.TreeAsync(Db, Machine.Id, ct);
+        var rows = await (from t in Db.Trials.AsNoTracking() join p in Db.People on t.ById equals p.Id join s in Db.Places on t.PlaceId equals s.Id where t.MachineId == Machine.Id orderby t.Number descending select new { t, p.Name, s }).ToListAsync(ct);
         Trials = [.. rows.Select(r => (r.t, r.s.FullName, r.Name))];
-        var places = await db.Places.AsNoTracking().Where(p => p.MachineId == machine.Id && p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ToListAsync(ct);
+        var places = await Db.Places.AsNoTracking().Where(p => p.MachineId == Machine.Id && p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ToListAsync(ct);
         Assemblies = [new SelectListItem("Choose", string.Empty), .. places.Select(p => new SelectListItem(string.Join(" › ", tree.PathUp(p.Id).Reverse().Select(n => n.Name)), p.Id.ToString())).OrderBy(i => i.Text, StringComparer.CurrentCulture)];
         return true;
     }

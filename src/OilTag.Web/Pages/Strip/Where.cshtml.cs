@@ -13,6 +13,12 @@ public sealed class WhereModel(OilTagDb db, Me me, StoreWrites writes) : FormPag
 {
     public sealed record Line(int Number, string Name, StoreKind Kind, string StandsAt, int Parts, LocalDate? Due);
 
+    /// <summary>Something that is promised back to us, or that we have promised back.</summary>
+    public sealed record DueLine(int Number, string Letter, string Tin, string Name, bool Ours, CustodyKind Kind, string Where, LocalDate On);
+
+    /// <summary>What is due back, the earliest first.</summary>
+    public IReadOnlyList<DueLine> Due { get; private set; } = [];
+
     public IReadOnlyList<Line> Lines { get; private set; } = [];
 
     /// <summary>Parts that nobody can find.</summary>
@@ -32,6 +38,16 @@ public sealed class WhereModel(OilTagDb db, Me me, StoreWrites writes) : FormPag
     {
         var places = await db.StorePlaces.AsNoTracking().ToListAsync(ct);
         var at = await (from c in db.Custodies join t in db.Tags on c.TagId equals t.Id where c.Until == null && t.End == null group c by new { Where = c.Where.ToLower(), Lost = c.Kind == CustodyKind.NotFound } into g select new { g.Key.Where, g.Key.Lost, Count = g.Count(), Due = g.Min(c => c.DueBack) }).ToListAsync(ct);
+        var due = await (
+            from t in db.Tags
+            join m in db.Machines on t.MachineId equals m.Id
+            join p in db.Parts on t.PartId equals p.Id
+            join c in db.Custodies.Where(c => c.Until == null) on t.Id equals c.TagId
+            where t.End == null && (c.DueBack != null || (p.Provenance == Provenance.Lent && p.ReturnBy != null))
+            select new { t.Number, m.Letter, m.Tin, p.Name, p.FromWhom, p.ReturnBy, c.Kind, c.Where, c.DueBack }).ToListAsync(ct);
+        Due = [.. due.Where(d => d.DueBack is not null).Select(d => new DueLine(d.Number, d.Letter, d.Tin, d.Name, true, d.Kind, d.Where, d.DueBack!.Value))
+            .Concat(due.Where(d => d.ReturnBy is not null).Select(d => new DueLine(d.Number, d.Letter, d.Tin, d.Name, false, d.Kind, d.FromWhom, d.ReturnBy!.Value)))
+            .OrderBy(d => d.On).ThenBy(d => d.Number)];
         Lost = at.Where(a => a.Lost).Sum(a => a.Count);
         var counts = at.Where(a => !a.Lost).ToDictionary(a => a.Where);
         var names = places.ToDictionary(p => p.Id, p => p.Name);

@@ -1,0 +1,78 @@
+using static OilTag.Web.Drawings.SideViews;
+
+namespace OilTag.Web.Drawings;
+
+/// <summary>Side views of what floats or stands.</summary>
+internal static class StandingViews
+{
+    public static readonly IReadOnlyList<SideView> All =
+    [
+        new("boat", "Boat",
+        [
+            L("M0 165H290", 2),
+            L("M84 165L96 152M110 165L104 154M214 165L222 154M240 165L232 156", 3),
+            L("M120 20L40 98M122 20L268 98", .8),
+            Z("mast", "M118 76L119 18H124L125 76Z"),
+            Z("keel", "M92 150H252V158H98Z"),
+            Z("hull", "M12 100C50 110 200 112 282 100C280 126 270 146 252 152H92C54 150 26 130 12 100Z"),
+            Z("deck", "M12 100L18 94H284L282 100C200 112 50 110 12 100Z"),
+            Z("cabin", "M92 74H152V95H92Z"),
+            Hub(106, 84, 5),
+            Hub(124, 84, 5),
+            Hub(140, 84, 5),
+            Z("wheelhouse", "M152 50H206V95H152Z"),
+            P("M158 56H174V72H158ZM182 56H200V72H182Z"),
+            Z("wheelhouse", "M146 50C160 44 200 44 212 50V46C200 40 160 40 146 46Z"),
+            Z("tanks", "M118 118H160V140H118Z"),
+            Z("engine", "M172 116H220V144H172Z"),
+            L("M182 122V138M192 122V138M202 122V138"),
+            Z("shaft", "M220 130H262V135H220Z"),
+            Z("propeller", "M260 118C268 124 268 130 263 132C268 136 268 142 260 148L257 133Z"),
+            Z("rudder", "M270 116H282L280 156H268Z"),
+        ]),
+        new("engine", "Stationary engine",
+        [
+            Ground,
+            Z("bed", "M36 144H236V164H36Z"),
+            Z("crankcase", "M112 96H200V144H112Z"),
+            Z("cylinder", "M52 90H114V126H52Z"),
+            L("M62 90V126M72 90V126M82 90V126M92 90V126M102 90V126"),
+            Z("head", "M36 86H54V130H36Z"),
+            Z("hopper", "M62 58H108V90H62Z"),
+            Z("exhaust", "M38 86V36H48V86ZM32 30H54V36H32Z"),
+            Z("fuel", "M70 126H96V142H70Z"),
+            Z("magneto", "M122 76H148V96H122Z"),
+            L("M135 76C130 60 60 66 46 86"),
+            O("flywheel", 198, 98, 60),
+            Hub(198, 98, 46),
+            L("M198 52V144M152 98H244M165 65L231 131M165 131L231 65", 3),
+            Hub(198, 98, 12),
+            O("governor", 160, 84, 9),
+        ]),
+        new("machinetool", "Machine tool",
+        [
+            Ground,
+            Z("legs", "M40 130H88V164H40Z"),
+            Z("legs", "M208 130H256V164H208Z"),
+            Z("motor", "M50 136H78V158H50Z"),
+            Z("leadscrew", "M98 132H262V138H98Z"),
+            Z("bed", "M30 112H266V130H30Z"),
+            L("M30 117H266"),
+            Z("headstock", "M30 58H98V112H30Z"),
+            Z("gears", "M16 62H30V126H16Z"),
+            P("M42 68H62V84H42Z"),
+            Hub(78, 76, 6),
+            Hub(78, 96, 6),
+            Z("spindle", "M98 72H116V104H98Z"),
+            L("M116 88H218", .8),
+            Z("saddle", "M134 100H188V114H134Z"),
+            Z("saddle", "M140 114H182V142H140Z"),
+            Hub(150, 130, 8),
+            Hub(172, 128, 5),
+            Z("toolpost", "M148 78H174V100H148Z"),
+            Z("tailstock", "M218 72H258V112H218Z"),
+            P("M206 84H218V92H206Z"),
+            Hub(266, 88, 9),
+        ]),
+    ];
+}

@@ -1,0 +1,505 @@
+using System.IO.Compression;
+using System.Net;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Json.Schema;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.People;
+using OilTag.Data;
+using OilTag.Data.Machines;
+using OilTag.Data.Log;
+using OilTag.Data.Survey;
+using OilTag.Web.Setup;
+
+namespace OilTag.Web.Tests;
+
+/// <summary>A whole machine out to a file and in from one: nothing lost, nothing half, nothing from a stranger that acts.</summary>
+public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
+{
+    private static CancellationToken Ct => TestContext.Current.CancellationToken;
+
+    private async Task<byte[]> ExportAsync(string letter, string as_ = "una")
+    {
+        using var who = await shed.AsAsync(as_);
+        var answer = await who.Client.GetAsync($"/machines/{letter}/export.zip", Ct);
+        answer.StatusCode.ShouldBe(HttpStatusCode.OK);
+        answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/zip");
+        return await answer.Content.ReadAsByteArrayAsync(Ct);
+    }
+
+    // The same file for every test that spoils it; exporting once is enough.
+    private async Task<byte[]> GoodAsync() => good ??= await ExportAsync("G");
+
+    private static byte[]? good;
+
+    private static JsonObject Json(byte[] zip)
+    {
+        using var archive = new ZipArchive(new MemoryStream(zip));
+        using var json = archive.GetEntry("machine.json")!.Open();
+        return JsonNode.Parse(json)!.AsObject();
+    }
+
+    /// <summary>The same zip with another <c>machine.json</c>, more files, or fewer.</summary>
+    private static byte[] Changed(byte[] zip, Action<JsonObject>? json = null, Action<ZipArchive>? more = null, Func<string, bool>? without = null)
+    {
+        var node = Json(zip);
+        json?.Invoke(node);
+        using var to = new MemoryStream();
+        using (var result = new ZipArchive(to, ZipArchiveMode.Create, leaveOpen: true))
+        using (var from = new ZipArchive(new MemoryStream(zip)))
+        {
+            foreach (var e in from.Entries.Where(e => without is null || !without(e.FullName)))
+            {
+                using var w = result.CreateEntry(e.FullName).Open();
+                if (e.FullName == "machine.json")
+                {
+                    w.Write(Encoding.UTF8.GetBytes(node.ToJsonString()));
+                }
+                else
+                {
+                    using var r = e.Open();
+                    r.CopyTo(w);
+                }
+            }
+
+            more?.Invoke(result);
+        }
+
+        return to.ToArray();
+    }
+
+    private static void Add(ZipArchive zip, string name, byte[] bytes)
+    {
+        using var w = zip.CreateEntry(name).Open();
+        w.Write(bytes);
+    }
+
+    /// <summary>A shed of its own with nothing in it.</summary>
+    private sealed class OtherShed : IAsyncDisposable
+    {
+        public required TestDatabase Database { get; init; }
+
+        public string Folder { get; } = Directory.CreateTempSubdirectory("oiltag-other").FullName;
+
+        public Person Keeper { get; } = new() { Name = "Keeper of the other shed" };
+
+        public PhotoStore Photos => new(Folder);
+
+        public static async Task<OtherShed> OpenAsync()
+        {
+            var shed = new OtherShed { Database = await TestDatabase.EmptyAsync() };
+            (await StartUp.PrepareAsync(TestDatabase.Settings(shed.Database.Owner, shed.Database.App, shed.Folder, demo: false))).ShouldBeNull();
+            await using var db = shed.Db();
+            db.People.Add(shed.Keeper);
+            await db.SaveChangesAsync(Ct);
+            return shed;
+        }
+
+        public OilTagDb Db() => new(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), Database.App)).Options);
+
+        public async Task<Recorded> TakeAsync(byte[] zip, string? letter = null)
+        {
+            await using var db = Db();
+            return await new MachineImport(db, new Recorder(db, SystemClock.Instance), Photos).TakeAsync(Guid.CreateVersion7(), Keeper.Id, new MemoryStream(zip), letter, Ct);
+        }
+
+        public async Task<(ImportPlan? Plan, string? Why)> PlanAsync(byte[] zip)
+        {
+            await using var db = Db();
+            return await new MachineImport(db, new Recorder(db, SystemClock.Instance), Photos).PlanAsync(new MemoryStream(zip), Ct);
+        }
+
+        public async Task<byte[]> ExportAsync(string letter)
+        {
+            await using var db = Db();
+            using var to = new MemoryStream();
+            await MachineExport.WriteAsync(await MachineExport.LoadAsync(db, await db.Machines.AsNoTracking().SingleAsync(m => m.Letter == letter, Ct), SystemClock.Instance.GetCurrentInstant(), Ct), Photos, to, Ct);
+            return to.ToArray();
+        }
+
+        public async ValueTask DisposeAsync()
+        {
+            await Database.DisposeAsync();
+            Directory.Delete(Folder, recursive: true);
+        }
+    }
+
+    // What may differ after a round trip: when it was written, the bay, and the line that says it was taken.
+    private static JsonObject Comparable(JsonObject o)
+    {
+        o["written"] = "then";
+        o["machine"]!["bay"] = 0;
+        var log = o["log"]!.AsArray();
+        if (log.Count > 0 && log[^1]!["sentence"]!.GetValue<string>().StartsWith("took ", StringComparison.Ordinal) && log[^1]!["sentence"]!.GetValue<string>().Contains(" from a file of ", StringComparison.Ordinal))
+        {
+            log.RemoveAt(log.Count - 1);
+            var people = o["people"]!.AsArray();
+            people.Remove(people.FirstOrDefault(p => p!["name"]!.GetValue<string>() == "Keeper of the other shed"));
+        }
+
+        return o;
+    }
+
+    [Fact]
+    public async Task The_whole_demo_goes_to_another_shed_and_comes_back_the_same()
+    {
+        // A photo, a paper, a run, a bolt map and an outline first, so that every kind of thing is there.
+        using var una = await shed.AsAsync("una");
+        var tag = await shed.AskAsync(db => (from t in db.Tags join m in db.Machines on t.MachineId equals m.Id where m.Letter == "L" && t.End == null orderby t.Number select t.Number).FirstAsync());
+        await una.OpenAsync($"/t/{tag}");
+        (await una.UploadAsAsync("file", $"/t/{tag}?handler=Paper", "cert.pdf", Pictures.Pdf(), ("PaperKind", "Certificate"), ("Title", "Certificate 12 of the foundry"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        await una.OpenAsync("/f/1");
+        (await una.UploadAsync("/f/1?handler=Photo", "photo.jpg", Pictures.Jpeg(320, 200), ("Caption", "pitting"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        var place = await shed.AskAsync(db => (from p in db.Places join m in db.Machines on p.MachineId equals m.Id where m.Letter == "L" && p.ParentId == null orderby p.Order select p.Id).FirstAsync());
+        await una.OpenAsync("/machines/L/runs");
+        (await una.PostAsync("/machines/L/runs", ("RunName", "red 12"), ("RunKind", "Wire"), ("State", "Live"), ("Ends", "B2 to the lamp"), ("Crosses", place.ToString()))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        var schema = JsonSchema.FromText(await File.ReadAllTextAsync(Path.Combine(Root(), "docs/formats/machine-1.schema.json"), Ct));
+        await using var other = await OtherShed.OpenAsync();
+        var letters = await shed.AskAsync(db => db.Machines.OrderBy(m => m.Letter).Select(m => m.Letter).ToListAsync());
+        letters.Count.ShouldBeGreaterThanOrEqualTo(4);
+        foreach (var letter in letters)
+        {
+            var zip = await ExportAsync(letter);
+            var before = Json(zip);
+            var judged = schema.Evaluate(JsonDocument.Parse(before.ToJsonString()).RootElement, new EvaluationOptions { OutputFormat = OutputFormat.List });
+            judged.IsValid.ShouldBeTrue($"{letter} is not as its schema says: {string.Join("; ", (judged.Details ?? []).Where(d => d.Errors is not null).Take(5).Select(d => $"{d.InstanceLocation} {string.Join(", ", d.Errors!.Values)}"))}");
+            var taken = await other.TakeAsync(zip);
+            taken.Ok.ShouldBeTrue(string.Join(" ", taken.Problems.Select(p => p.Sentence)));
+            var again = await other.ExportAsync(letter);
+            var after = Json(again);
+            foreach (var (name, value) in Comparable(before))
+            {
+                JsonNode.DeepEquals(value, Comparable(after)[name]).ShouldBeTrue($"{letter}: {name} differs\n{First(value, after[name])}");
+            }
+
+            Names(again).ShouldBe(Names(zip), letter);
+        }
+
+        (await shed.AskAsync(db => db.Tags.CountAsync())).ShouldBe((int)await other.Database.ScalarAsync<long>("select count(*) from tags"));
+
+        // The roll goes on behind the highest number that came along.
+        (await other.Database.ScalarAsync<long>("select nextval('tag_no')")).ShouldBeGreaterThan(await shed.AskAsync(db => db.Tags.MaxAsync(t => t.Number)));
+    }
+
+    private static string First(JsonNode? a, JsonNode? b) => a is JsonArray x && b is JsonArray y
+        ? x.Zip(y).Where(p => !JsonNode.DeepEquals(p.First, p.Second)).Select(p => $"{p.First?.ToJsonString()}\n{p.Second?.ToJsonString()}").FirstOrDefault() ?? $"{x.Count} and {y.Count}"
+        : $"{a?.ToJsonString()}\n{b?.ToJsonString()}";
+
+    private static List<string> Names(byte[] zip)
+    {
+        using var archive = new ZipArchive(new MemoryStream(zip));
+        return [.. archive.Entries.Select(e => $"{e.FullName} {(e.FullName == "machine.json" ? 0 : e.Length)}").Order(StringComparer.Ordinal)];
+    }
+
+    private static string Root()
+    {
+        var at = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(at.FullName, "OilTag.slnx")))
+        {
+            at = at.Parent!;
+        }
+
+        return at.FullName;
+    }
+
+    [Fact]
+    public void The_published_schema_is_that_of_this_version() =>
+        File.ReadAllText(Path.Combine(Root(), "docs/formats/machine-1.schema.json")).ShouldBe(MachineJson.Schema(), "Write it again: ./oiltag schema");
+
+    [Fact]
+    public async Task Numbers_that_are_taken_get_new_ones_and_the_old_ones_still_find_them()
+    {
+        var zip = await ExportAsync("G");
+        await using var other = await OtherShed.OpenAsync();
+        (await other.TakeAsync(await ExportAsync("M"))).Ok.ShouldBeTrue();
+
+        // The other shed has given the numbers of G to other things already.
+        var tags = Json(zip)["tags"]!.AsArray().Select(t => t!["number"]!.GetValue<int>()).ToList();
+        await other.Database.RunAsync($"update tags set number = {tags[0]} where number = (select max(number) from tags)", asOwner: true);
+        await other.Database.RunAsync($"select setval('tag_no', {tags.Max()})", asOwner: true);
+        var (plan, _) = await other.PlanAsync(zip);
+        plan!.Wrong.ShouldBeEmpty();
+        plan.Numbers["T"].ShouldBe([tags[0]]);
+        (await other.TakeAsync(zip)).Ok.ShouldBeTrue();
+        await using var db = other.Db();
+        var alias = await db.Aliases.SingleAsync(a => a.Kind == "T", Ct);
+        alias.Old.ShouldBe(tags[0]);
+        alias.New.ShouldBeGreaterThan(tags.Max());
+        (await db.Tags.CountAsync(t => t.Number == alias.New, Ct)).ShouldBe(1);
+        (await db.Tags.CountAsync(t => t.Number == alias.Old, Ct)).ShouldBe(1);
+
+        // A second time it is there already.
+        var twice = await other.TakeAsync(zip);
+        twice.Ok.ShouldBeFalse();
+        twice.Problems[0].Sentence.ShouldContain("is here already");
+    }
+
+    [Fact]
+    public async Task A_keeper_sees_what_would_happen_and_takes_it_under_another_letter()
+    {
+        var zip = Changed(await ExportAsync("G"), Renewed);
+        using var hesper = await shed.AsAsync("hesper");
+        await hesper.OpenAsync("/machines/import");
+        var sent = await hesper.UploadAsAsync("file", "/machines/import", "machine.zip", zip);
+        sent.StatusCode.ShouldBe(HttpStatusCode.Redirect, hesper.Text);
+        var page = sent.Headers.Location!.ToString();
+        var machines = await shed.AskAsync(db => db.Machines.CountAsync());
+        await hesper.OpenAsync(page);
+        hesper.Text.ShouldContain("Nothing has happened yet.");
+        hesper.Text.ShouldContain("Numbers that are taken here");
+        hesper.Text.ShouldContain("G is taken here. Its letter then?");
+        (await shed.AskAsync(db => db.Machines.CountAsync())).ShouldBe(machines);
+        (await hesper.PostAsync(page + "?handler=Take", ("Letter", "G"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        hesper.Beside("Letter").ShouldContain("no machine here has");
+        var key = Guid.CreateVersion7();
+        (await hesper.SendAsync(page + "?handler=Take", key, ("Letter", "X"))).Headers.Location!.ToString().ShouldBe("/machines/X", hesper.Text);
+        await hesper.OpenAsync("/machines/X");
+        (await shed.AskAsync(db => db.Machines.CountAsync())).ShouldBe(machines + 1);
+        (await hesper.GetAsync(page)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+
+        // The number that one of its tags had is taken here: the jump box knows both.
+        var (old, now) = await shed.AskAsync(async db => await db.Aliases.Where(a => a.Kind == "T").OrderBy(a => a.Old).Select(a => new ValueTuple<int, int>(a.Old, a.New)).FirstAsync());
+        await hesper.OpenAsync($"/jump?q={old}");
+        hesper.Text.ShouldContain($"{old} is more than one thing.");
+        hesper.Page.QuerySelector($"a[href='/t/{now}']").ShouldNotBeNull();
+        hesper.Page.QuerySelector($"a[href='/t/{old}']").ShouldNotBeNull();
+        (await hesper.GetAsync($"/jump?q=X{old}")).Headers.Location!.ToString().ShouldBe($"/t/{now}");
+    }
+
+    // The same machine under ids of its own, as if it came from a shed that has grown apart.
+    private static void Renewed(JsonObject o)
+    {
+        var text = o.ToJsonString();
+        var ids = new Dictionary<string, string>();
+        void Collect(JsonNode? n)
+        {
+            if (n is JsonObject obj)
+            {
+                foreach (var (name, value) in obj)
+                {
+                    if (name == "id")
+                    {
+                        ids[value!.GetValue<string>()] = Guid.CreateVersion7().ToString();
+                    }
+
+                    Collect(value);
+                }
+            }
+            else if (n is JsonArray list)
+            {
+                foreach (var v in list)
+                {
+                    Collect(v);
+                }
+            }
+        }
+
+        Collect(o);
+        foreach (var (a, b) in ids)
+        {
+            text = text.Replace(a, b, StringComparison.Ordinal);
+        }
+
+        var again = JsonNode.Parse(text)!.AsObject();
+        foreach (var key in o.Select(p => p.Key).ToList())
+        {
+            var value = again[key];
+            again.Remove(key);
+            o[key] = value;
+        }
+    }
+
+    [Fact]
+    public async Task Only_a_lead_exports_and_only_a_keeper_imports()
+    {
+        using var tobit = await shed.AsAsync("tobit");
+        (await tobit.GetAsync("/machines/L/export.zip")).Headers.Location!.ToString().ShouldContain("not-allowed");
+        using var una = await shed.AsAsync("una");
+        (await una.GetAsync("/machines/import")).Headers.Location!.ToString().ShouldContain("not-allowed");
+        (await una.GetAsync("/machines/Y/export.zip")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        using var nobody = await shed.AsAsync(null);
+        (await nobody.GetAsync("/machines/L/export.zip")).Headers.Location!.ToString().ShouldContain("sign-in");
+    }
+
+    /// <summary>Files that are damaged, newer, hostile or false, with what is said of each.</summary>
+    public static TheoryData<string, string> Bad => new()
+    {
+        { "not a zip", "no whole zip" },
+        { "cut short", "no whole zip" },
+        { "no json", "no machine.json" },
+        { "another zip", "holds “photo.jpg”" },
+        { "path upwards", "holds “../../etc/passwd”" },
+        { "path in photos", "holds “photos/../../x.jpg”" },
+        { "twice the same", "has it twice" },
+        { "not json", "cannot be read" },
+        { "bomb", "larger than it says" },
+        { "newer", "version 2" },
+        { "no version", "which version" },
+        { "foreign", "no machine of Oil Tag" },
+        { "unknown field", "not as it is described" },
+        { "wrong word", "not as it is described" },
+        { "deep", "cannot be read" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Bad))]
+    public async Task A_file_that_is_no_machine_is_refused_in_a_sentence(string what, string said)
+    {
+        var whole = await GoodAsync();
+        var file = what switch
+        {
+            "not a zip" => Encoding.UTF8.GetBytes("machine"),
+            "cut short" => whole[..(whole.Length / 2)],
+            "no json" => Changed(whole, without: n => n == "machine.json"),
+            "another zip" => Changed(whole, more: z => Add(z, "photo.jpg", Pictures.Jpeg(40, 40))),
+            "path upwards" => Changed(whole, more: z => Add(z, "../../etc/passwd", [1])),
+            "path in photos" => Changed(whole, more: z => Add(z, "photos/../../x.jpg", [1])),
+            "twice the same" => Changed(whole, more: z => Add(z, "machine.json", "{}"u8.ToArray())),
+            "not json" => Changed(whole, without: n => n == "machine.json", more: z => Add(z, "machine.json", "{\"format\":"u8.ToArray())),
+            "bomb" => Changed(whole, without: n => n == "machine.json", more: Bomb),
+            "newer" => Changed(whole, o => o["version"] = 2),
+            "no version" => Changed(whole, o => o.Remove("version")),
+            "foreign" => Changed(whole, o => o["format"] = "another"),
+            "unknown field" => Changed(whole, o => o["machine"]!["colour"] = "red"),
+            "wrong word" => Changed(whole, o => o["machine"]!["kind"] = "Spaceship"),
+            _ => Changed(whole, o => o["machine"]!["what"] = JsonNode.Parse(new string('[', 40) + new string(']', 40))),
+        };
+        using var hesper = await shed.AsAsync("hesper");
+        await hesper.OpenAsync("/machines/import");
+        var before = await shed.AskAsync(db => db.LogEntries.CountAsync());
+        var page = (await hesper.UploadAsAsync("file", "/machines/import", "machine.zip", file)).Headers.Location!.ToString();
+        await hesper.OpenAsync(page);
+        hesper.Text.ShouldContain(said);
+        (await hesper.PostAsync(page + "?handler=Take", ("Letter", "Y"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await shed.AskAsync(db => db.LogEntries.CountAsync())).ShouldBe(before);
+    }
+
+    // 450 MB of blanks that pack into less than one.
+    private static void Bomb(ZipArchive zip)
+    {
+        using var w = zip.CreateEntry("machine.json", CompressionLevel.Fastest).Open();
+        var blanks = new byte[1024 * 1024];
+        Array.Fill(blanks, (byte)' ');
+        for (var i = 0; i < 450; i++)
+        {
+            w.Write(blanks);
+        }
+    }
+
+    /// <summary>Files that are machines and lie, with what is said of each.</summary>
+    public static TheoryData<string, string> False => new()
+    {
+        { "another machine's rows", "belongs to another machine" },
+        { "points outside", "points to what is not in the file" },
+        { "points to the wrong kind", "points to the wrong kind of thing" },
+        { "the same id twice", "an id is empty or stands there twice" },
+        { "two open tags in a slot", "two open tags" },
+        { "a circle", "goes round in a circle" },
+        { "a livery that acts", "livery is none that is known" },
+        { "a number far out", "not from 1 to" },
+        { "hours below nought", "below nought" },
+        { "a text that cannot be printed", "cannot be printed" },
+        { "rows of here", "are here already, under another machine" },
+        { "a photo that is none", "no picture that can be shown" },
+    };
+
+    [Theory]
+    [MemberData(nameof(False))]
+    public async Task A_machine_that_contradicts_itself_is_never_taken_in_part(string what, string said)
+    {
+        await using var other = await OtherShed.OpenAsync();
+        var zip = await GoodAsync();
+        var foreign = Guid.CreateVersion7().ToString();
+        Action<ZipArchive>? more = null;
+        var first = Json(await ExportAsync("M"))["parts"]!.AsArray()[0]!["id"]!.GetValue<string>();
+        if (what == "rows of here")
+        {
+            (await other.TakeAsync(await ExportAsync("M"))).Ok.ShouldBeTrue();
+        }
+
+        var file = Changed(zip, o =>
+        {
+            var tags = o["tags"]!.AsArray();
+            var places = o["places"]!.AsArray();
+            switch (what)
+            {
+                case "another machine's rows":
+                    tags[0]!["machineId"] = foreign;
+                    break;
+                case "points outside":
+                    tags[0]!["partId"] = foreign;
+                    break;
+                case "points to the wrong kind":
+                    tags[0]!["partId"] = tags[1]!["id"]!.GetValue<string>();
+                    break;
+                case "the same id twice":
+                    places.Add(places[0]!.DeepClone());
+                    break;
+                case "two open tags in a slot":
+                    var open = tags.Where(t => t!["end"] is null).Take(2).ToList();
+                    open[1]!["slotId"] = open[0]!["slotId"]!.GetValue<string>();
+                    break;
+                case "a circle":
+                    var child = places.First(p => p!["parentId"] is not null && p["kind"]!.GetValue<string>() == "Assembly")!;
+                    places.Single(p => p!["id"]!.GetValue<string>() == child["parentId"]!.GetValue<string>())!["parentId"] = child["id"]!.GetValue<string>();
+                    break;
+                case "a livery that acts":
+                    o["machine"]!["tin"] = "\"><script>alert(1)</script>";
+                    break;
+                case "a number far out":
+                    tags[0]!["number"] = int.MaxValue;
+                    break;
+                case "hours below nought":
+                    o["hours"]!.AsArray()[0]!["minutes"] = -60;
+                    break;
+                case "a text that cannot be printed":
+                    o["parts"]!.AsArray()[0]!["name"] = "rib\u0000";
+                    break;
+                case "rows of here":
+                    o["parts"]!.AsArray().Add(new JsonObject { ["id"] = first, ["machineId"] = o["machine"]!["id"]!.GetValue<string>(), ["name"] = "rib", ["hand"] = "None", ["provenance"] = "Original", ["fromWhom"] = "", ["makersNumber"] = "", ["serial"] = "" });
+                    break;
+                default:
+                    var id = Guid.CreateVersion7();
+                    o["photos"]!.AsArray().Add(new JsonObject { ["id"] = id.ToString(), ["findingId"] = o["findings"]!.AsArray()[0]!["id"]!.GetValue<string>(), ["contentType"] = "image/jpeg", ["width"] = 4, ["height"] = 4, ["caption"] = "", ["marks"] = new JsonArray(), ["byId"] = o["people"]!.AsArray()[0]!["id"]!.GetValue<string>(), ["at"] = "2026-01-01T00:00:00Z" });
+                    more = z => Add(z, $"photos/{id:N}.jpg", "<svg onload='alert(1)'/>"u8.ToArray());
+                    break;
+            }
+        });
+        file = more is null ? file : Changed(file, more: more);
+        var machines = await other.Database.ScalarAsync<long>("select count(*) from machines");
+        var outcome = await other.TakeAsync(file, "Y");
+        outcome.Ok.ShouldBeFalse();
+        string.Join(" ", outcome.Problems.Select(p => p.Sentence)).ShouldContain(said);
+        foreach (var table in new[] { "machines", "tags", "parts", "photos" })
+        {
+            if (table != "machines" && what == "rows of here")
+            {
+                continue;
+            }
+
+            (await other.Database.ScalarAsync<long>($"select count(*) from {table}")).ShouldBe(table == "machines" ? machines : 0, table);
+        }
+
+        if (what != "rows of here")
+        {
+            Directory.EnumerateFiles(other.Folder).ShouldBeEmpty();
+        }
+    }
+
+    [Fact]
+    public async Task A_photo_that_is_not_in_the_file_is_named_before_and_missing_after()
+    {
+        using var una = await shed.AsAsync("una");
+        var number = await shed.AskAsync(db => (from f in db.Findings join m in db.Machines on f.MachineId equals m.Id where m.Letter == "M" orderby f.Number select f.Number).FirstAsync());
+        await una.OpenAsync($"/f/{number}");
+        (await una.UploadAsync($"/f/{number}?handler=Photo", "photo.jpg", Pictures.Jpeg(90, 60))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        var zip = Changed(await ExportAsync("M"), without: n => n.StartsWith("photos/", StringComparison.Ordinal));
+        await using var other = await OtherShed.OpenAsync();
+        (await other.PlanAsync(zip)).Plan!.Lost.Count.ShouldBe(1);
+        (await other.TakeAsync(zip)).Ok.ShouldBeTrue();
+        (await other.Database.ScalarAsync<long>("select count(*) from photos")).ShouldBe(0);
+        (await other.Database.ScalarAsync<string>("select sentence from log_entries order by id desc limit 1")).ShouldContain("1 photos or papers were not in the file");
+    }
+}
