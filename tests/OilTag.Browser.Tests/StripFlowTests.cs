@@ -75,7 +75,7 @@ public sealed class StripFlowTests(LiveShed shed, OneBrowser browser) : IClassFi
         hand.Complaints().ShouldBeEmpty();
 
         // The page that prints from the browser carries the same codes; the PDF comes through the browser's own session.
-        hand.Go(hand.All("a[href^='/strip/tags']").First().GetAttribute("href")!);
+        hand.Go(hand.All("a[href^='/strip/tags']").First().GetDomAttribute("href")!);
         hand.All(".papertag svg.qr").Count.ShouldBe(5);
         hand.Text.ShouldContain("Tread bolt plate 3");
         var link = $"{shed.Address}/strip/tags.pdf?n={string.Join(',', numbers)}";
@@ -84,7 +84,7 @@ public sealed class StripFlowTests(LiveShed shed, OneBrowser browser) : IClassFi
         var folder = Directory.CreateTempSubdirectory("oiltag-tags").FullName;
         try
         {
-            foreach (var (paper, pages) in new[] { ("", 5), ("&paper=A4", 2) })
+            foreach (var (paper, pages) in new[] { ("", 5), ("&paper=labels", 1), ("&paper=A4", 2) })
             {
                 await File.WriteAllBytesAsync(Path.Combine(folder, "tags.pdf"), await client.GetByteArrayAsync(link + paper, TestContext.Current.CancellationToken), TestContext.Current.CancellationToken);
                 await RunAsync("pdftoppm", "-r", "150", "-png", Path.Combine(folder, "tags.pdf"), Path.Combine(folder, "page"));
@@ -113,7 +113,7 @@ public sealed class StripFlowTests(LiveShed shed, OneBrowser browser) : IClassFi
         var (first, second) = (TakeOff("B", "Hinge shim", "Door"), TakeOff("B", "Door stop", "Door"));
         hand.Go("/strip/where");
         hand.Type("Name", "tin 9");
-        hand.Choose("Kind", "Box");
+        hand.Select("Kind", "Box or bin");
         hand.PressText("button.act", "Add it");
         hand.UntilPath(p => p.StartsWith("/at/", StringComparison.Ordinal));
         var box = hand.Path;
@@ -249,5 +249,62 @@ public sealed class StripFlowTests(LiveShed shed, OneBrowser browser) : IClassFi
         }
 
         (await shed.AskAsync(db => (from c in db.Custodies join t in db.Tags on c.TagId equals t.Id where t.Number == number && c.Until == null select c.Where).SingleAsync())).ShouldBe("rack C3");
+    }
+
+    [Fact]
+    public async Task A_region_is_drawn_on_a_photo_of_the_teams_own_with_taps_and_shows_on_the_machine()
+    {
+        hand.Chrome.Laptop();
+        hand.SignIn("una");
+        hand.Go("/machines/B/outline");
+        var photo = Path.Combine(Path.GetTempPath(), $"oiltag-{Guid.NewGuid():N}.jpg");
+        await File.WriteAllBytesAsync(photo, Pictures.Jpeg(800, 400), TestContext.Current.CancellationToken);
+        hand.Find("input[type=file][name=File]").SendKeys(photo);
+        hand.PressText("button.act", "Bring it");
+        hand.Until(() => hand.All("[data-picture] img").Count == 1, "The picture did not come.");
+        File.Delete(photo);
+        hand.Select("PlaceId", "Door");
+        var picture = hand.Find("[data-picture]");
+        hand.Chrome.ExecuteScript("arguments[0].scrollIntoView({block:'center'})", picture);
+        var (w, h) = (picture.Size.Width, picture.Size.Height);
+        foreach (var (x, y) in new[] { (-0.3, -0.3), (0.2, -0.3), (0.2, 0.3), (0.4, 0.4) })
+        {
+            new OpenQA.Selenium.Interactions.Actions(hand.Chrome).MoveToElement(picture, (int)(x * w), (int)(y * h)).Click().Perform();
+        }
+
+        // The last tap went wrong and is taken back.
+        hand.PressText("button", "Take the last corner back");
+        var corners = hand.Find("[name=Corners]").GetAttribute("value")!.Split(' ');
+        corners.Length.ShouldBe(3);
+        var first = corners[0].Split(',').Select(v => double.Parse(v, CultureInfo.InvariantCulture)).ToList();
+        first[0].ShouldBe(20, 1.5);
+        first[1].ShouldBe(20, 1.5);
+        hand.PressText("button.act", "This is it");
+        hand.Until(() => hand.All(".ownpicture .region").Count == 1, "The region was not kept.");
+        hand.Complaints().ShouldBeEmpty();
+        hand.Go("/machines/B");
+        hand.All("svg.depth image").Count.ShouldBe(1);
+        ((bool)hand.Chrome.ExecuteAsyncScript("const done = arguments[arguments.length - 1]; const i = new Image(); i.onload = () => done(i.width === 800); i.onerror = () => done(false); i.src = document.querySelector('svg.depth image').getAttribute('href');")!).ShouldBeTrue();
+        (await shed.AskAsync(db => db.Outlines.SingleAsync(TestContext.Current.CancellationToken))).Regions.Count.ShouldBe(1);
+    }
+
+    [Fact]
+    public void The_section_of_one_assembly_is_drawn_alone_and_larger()
+    {
+        hand.Chrome.Laptop();
+        hand.SignIn("una");
+        hand.Go("/machines/M");
+        var (blocks, width) = (hand.All("svg.depth a").Count, double.Parse(hand.Find("svg.depth").GetAttribute("width")!, CultureInfo.InvariantCulture));
+        hand.PressText(".zoombar summary", "Zoom");
+        hand.PressText(".zoombar a", "Boiler");
+        hand.UntilPath(p => p.Contains("of=", StringComparison.Ordinal));
+        hand.All("svg.depth a").Count.ShouldBeLessThan(blocks);
+        hand.PressText(".zoombar a", "150 %");
+        hand.UntilPath(p => p.Contains("zoom=150", StringComparison.Ordinal) && p.Contains("of=", StringComparison.Ordinal));
+        hand.Find("svg.depth a[href*='at=']").GetDomAttribute("href")!.ShouldContain("zoom=150");
+        hand.PressText(".zoombar a", "fit");
+        hand.UntilPath(p => p.Contains("zoom=0", StringComparison.Ordinal));
+        hand.Find("svg.depth").Size.Width.ShouldBeLessThanOrEqualTo(hand.Find(".drawing").Size.Width);
+        width.ShouldBeGreaterThan(0);
     }
 }

@@ -329,7 +329,7 @@ public sealed class StripFlowTests(Shed shed) : IClassFixture<Shed>
     {
         using var una = await shed.AsAsync("una");
         var numbers = await shed.AskAsync(db => db.Tags.Where(t => t.End == null).OrderByDescending(t => t.Number).Take(5).Select(t => t.Number).ToListAsync());
-        foreach (var address in new[] { $"/strip/tags.pdf?n={string.Join(',', numbers)}", $"/strip/tags.pdf?n={numbers[0]}&paper=A4", "/strip/labels.pdf", "/strip/session.pdf?m=M", "/strip/session.pdf?m=M&on=1990-01-01" })
+        foreach (var address in new[] { $"/strip/tags.pdf?n={string.Join(',', numbers)}", $"/strip/tags.pdf?n={numbers[0]}&paper=A4", $"/strip/tags.pdf?n={string.Join(',', numbers)}&paper=labels", "/strip/labels.pdf", "/strip/session.pdf?m=M", "/strip/session.pdf?m=M&on=1990-01-01" })
         {
             var answer = await una.Client.GetAsync(address, TestContext.Current.CancellationToken);
             answer.StatusCode.ShouldBe(HttpStatusCode.OK, address);

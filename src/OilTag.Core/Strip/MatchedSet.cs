@@ -38,7 +38,8 @@ public class MatchedSet
 /// <param name="Number">Open tag; null when it is on the machine.</param>
 /// <param name="Custody">Where it is; null when it is on the machine.</param>
 /// <param name="Where">The place in words.</param>
-public sealed record SetMember(string Name, int? Number, CustodyKind? Custody, string Where);
+/// <param name="Inspected">False while a finding on it has no decision, or a package about it waits for an inspection.</param>
+public sealed record SetMember(string Name, int? Number, CustodyKind? Custody, string Where, bool Inspected = true);
 
 /// <summary>Checks of matched sets.</summary>
 public static class SetRule
@@ -66,10 +67,19 @@ public static class SetRule
         return places.Count < 2 ? null : $"Its members are apart: {string.Join("; ", places.Select(g => $"{string.Join(", ", g.Select(m => m.Name))} {(g.First().Custody is null or CustodyKind.NotFound ? g.Key : "at " + g.Key)}"))}.";
     }
 
-    /// <summary>Members that keep a set from being fitted together: those that are outside or not found.</summary>
-    public static IReadOnlyList<string> NotAtHand(IReadOnlyList<SetMember> members)
+    /// <summary>What is said when some of its members were looked at and others were not; null when all were, or none.</summary>
+    public static string? HalfInspected(IReadOnlyList<SetMember> members)
     {
         ArgumentNullException.ThrowIfNull(members);
-        return [.. members.Where(m => m.Custody is { } c && Custodies.IsGone(c)).Select(m => m.Custody != CustodyKind.NotFound ? $"{m.Name} is at {m.Where}" : $"{m.Name} is not found")];
+        var open = members.Where(m => !m.Inspected).Select(m => m.Name).ToList();
+        return open.Count == 0 || open.Count == members.Count ? null : $"It is inspected together; still to do: {string.Join(", ", open)}.";
+    }
+
+    /// <summary>Members that keep a set from being fitted together: those that are outside or not found, and those that still wait for their inspection.</summary>
+    public static IReadOnlyList<string> NotTogether(IReadOnlyList<SetMember> members)
+    {
+        ArgumentNullException.ThrowIfNull(members);
+        return [.. members.Where(m => m.Custody is { } c && Custodies.IsGone(c)).Select(m => m.Custody != CustodyKind.NotFound ? $"{m.Name} is at {m.Where}" : $"{m.Name} is not found")
+            .Concat(members.Where(m => !m.Inspected).Select(m => $"{m.Name} still waits for its inspection"))];
     }
 }

@@ -50,7 +50,13 @@ public static class SearchQuery
         var rows = await (
             from p in which
             join m in db.Machines on p.MachineId equals m.Id
-            select new { p.Id, p.Name, p.Hand, p.Position, m.Letter, Tag = db.Tags.Where(t => t.SlotId == p.Id).OrderByDescending(t => t.Number).Select(t => (int?)t.Number).FirstOrDefault() }).ToListAsync(ct);
-        return [.. rows.Select(r => new Found(r.Tag is { } t ? $"/t/{t.ToString(CultureInfo.InvariantCulture)}" : $"/places/{r.Id}", $"{r.Letter} {PlaceNames.Full(r.Name, r.Hand, r.Position)}{(r.Tag is { } n ? $", tag {n}" : string.Empty)}"))];
+            select new { p.Id, p.Name, p.Hand, p.Position, m.Letter }).ToListAsync(ct);
+
+        // Asked for by the slots that were found: asked row by row, the newest tag is looked for through all tags from the end.
+        var ids = rows.Select(r => r.Id).ToList();
+        var tags = await db.Tags.Where(t => ids.Contains(t.SlotId)).GroupBy(t => t.SlotId).Select(g => new { g.Key, Number = g.Max(t => t.Number) }).ToDictionaryAsync(t => t.Key, t => t.Number, ct);
+        return [.. rows.Select(r => tags.TryGetValue(r.Id, out var n)
+            ? new Found($"/t/{n.ToString(CultureInfo.InvariantCulture)}", $"{r.Letter} {PlaceNames.Full(r.Name, r.Hand, r.Position)}, tag {n}")
+            : new Found($"/places/{r.Id}", $"{r.Letter} {PlaceNames.Full(r.Name, r.Hand, r.Position)}"))];
     }
 }

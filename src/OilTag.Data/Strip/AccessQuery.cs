@@ -29,12 +29,18 @@ public sealed record Access(AccessMap Map, IReadOnlySet<Guid> Off, StripTimes Ti
     public string RunsPage { get; init; } = string.Empty;
 
     private IReadOnlyList<DepthGroup>? section;
+
+    /// <summary>The breakdown as a tree; built once.</summary>
+    public PlaceTree Tree => tree ??= new PlaceTree(Map.Places);
+
+    private PlaceTree? tree;
 }
 
 /// <summary>Keeps what access is worked out from until something is recorded: every write moves the record's stamp on.</summary>
 public sealed class AccessLoader(IDbContextFactory<OilTagDb> contexts)
 {
     private readonly ConcurrentDictionary<Guid, (long Stamp, Access Access)> kept = new();
+    private readonly ConcurrentDictionary<Guid, (long Stamp, long Hour, IReadOnlyList<OpenItem> Open)> keptOpen = new();
 
     /// <summary>What is on record of a machine now, with the stamp of the record.</summary>
     public async Task<(long Stamp, Access Access)> LoadAsync(Guid machineId, CancellationToken ct)
@@ -48,6 +54,22 @@ public sealed class AccessLoader(IDbContextFactory<OilTagDb> contexts)
         }
 
         return kept[machineId] = (stamp, await AccessQuery.LoadAsync(db, machineId, ct));
+    }
+
+    /// <summary>Everything that is open on a machine now and would be closed over; kept like the rest, and an hour at most, as it says for how long metal has been bare.</summary>
+    public async Task<IReadOnlyList<OpenItem>> OpenAsync(Guid machineId, LocalDate today, Instant now, CancellationToken ct)
+    {
+        var (stamp, access) = await LoadAsync(machineId, ct);
+        var hour = now.ToUnixTimeSeconds() / 3600;
+        if (keptOpen.TryGetValue(machineId, out var last) && last.Stamp == stamp && last.Hour == hour)
+        {
+            return last.Open;
+        }
+
+        await using var db = await contexts.CreateDbContextAsync(ct);
+        var open = await AccessQuery.OpenAsync(db, access, machineId, today, now, ct);
+        keptOpen[machineId] = (stamp, hour, open);
+        return open;
     }
 }
 

@@ -194,6 +194,6 @@ public sealed class RegisterWrites(OilTagDb db, Recorder recorder)
     public static IReadOnlySet<Guid> Under(Access access, Guid placeId)
     {
         ArgumentNullException.ThrowIfNull(access);
-        return new PlaceTree(access.Map.Places).Within(placeId);
+        return access.Tree.Within(placeId);
     }
 }

@@ -54,7 +54,7 @@ public sealed class SetWrites(OilTagDb db, Recorder recorder)
             from c in cs.DefaultIfEmpty()
             where slots.Contains(p.Id)
             orderby p.Order
-            select new { p.Id, p.Name, p.Hand, p.Position, Number = (int?)t.Number, Kind = (CustodyKind?)c.Kind, Where = (string?)c.Where }).ToListAsync(ct);
-        return [.. sets.Select(s => (s, (IReadOnlyList<SetMember>)[.. rows.Where(r => s.Slots.Contains(r.Id)).Select(r => new SetMember(PlaceNames.Full(r.Name, r.Hand, r.Position), r.Number, r.Kind, r.Where ?? string.Empty))]))];
+            select new { p.Id, p.Name, p.Hand, p.Position, Number = (int?)t.Number, Kind = (CustodyKind?)c.Kind, Where = (string?)c.Where, Open = t != null && (db.Findings.Any(f => f.TagId == t.Id && f.Decided == null) || db.Packages.Any(k => k.TagId == t.Id && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null))) }).ToListAsync(ct);
+        return [.. sets.Select(s => (s, (IReadOnlyList<SetMember>)[.. rows.Where(r => s.Slots.Contains(r.Id)).Select(r => new SetMember(PlaceNames.Full(r.Name, r.Hand, r.Position), r.Number, r.Kind, r.Where ?? string.Empty, !r.Open))]))];
     }
 }

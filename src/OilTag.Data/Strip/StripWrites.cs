@@ -118,7 +118,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Puts a print of tags on record, so that a second tag with the same number on the floor can be explained.</summary>
-    /// <param name="paper">A6 or A4.</param>
+    /// <param name="paper">A6, A4 or labels.</param>
     public Task<Recorded> PrintedAsync(Guid key, Guid personId, IReadOnlyList<int> numbers, string? paper, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var tags = await db.Tags.AsNoTracking().Where(t => numbers.Contains(t.Number)).OrderBy(t => t.Number).ToListAsync(ct);
@@ -127,7 +127,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             recorder.Say("printed its tag.", t.MachineId, t.SlotId, t.Id);
         }
 
-        return Recorded.To($"/strip/tags.pdf?n={string.Join(',', tags.Select(t => t.Number))}{(paper == "A4" ? "&paper=A4" : string.Empty)}");
+        return Recorded.To($"/strip/tags.pdf?n={string.Join(',', tags.Select(t => t.Number))}{(paper is "A4" or "labels" ? "&paper=" + paper : string.Empty)}");
     }, ct);
 
     /// <summary>Records where a tagged part is now.</summary>
@@ -161,7 +161,8 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     /// <param name="useNew">True when a new piece from the route card goes in instead of the part that came off.</param>
     /// <param name="kind">For a trial or for good.</param>
     /// <param name="slotId">The slot it goes into; null for the one that it came out of.</param>
-    public static async Task<RefitFacts> RefitFactsAsync(OilTagDb db, Access access, Tag tag, bool useNew, FittingKind kind, Guid? slotId, LocalDate today, Instant now, CancellationToken ct)
+    /// <param name="known">Everything that is open on the machine, when that is known already; null to load it.</param>
+    public static async Task<RefitFacts> RefitFactsAsync(OilTagDb db, Access access, Tag tag, bool useNew, FittingKind kind, Guid? slotId, LocalDate today, Instant now, IReadOnlyList<OpenItem>? known, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(access);
@@ -191,7 +192,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         }
 
         var sets = kind == FittingKind.Trial ? [] : await SetWrites.OfSlotAsync(db, tag.MachineId, slot, ct);
-        var open = kind == FittingKind.Trial ? [] : await AccessQuery.OpenAsync(db, access, tag.MachineId, today, now, ct);
+        var open = kind == FittingKind.Trial ? [] : known ?? await AccessQuery.OpenAsync(db, access, tag.MachineId, today, now, ct);
         return new RefitFacts
         {
             Tag = facts,
@@ -203,7 +204,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             MissingPapers = kind == FittingKind.Trial ? [] : PaperRule.Missing(hands.Papers, hands.There),
             InTheWay = hands.In is null ? string.Empty : hands.InName ?? "Another part",
             Behind = ClosingRule.Behind(access.Map.BuriedBy(slot, access.Off), open, access.Map),
-            SetsApart = [.. sets.SelectMany(s => SetRule.NotAtHand([.. s.Members.Where(m => m.Number != tag.Number)]).Select(why => (s.Set.Name, why)))],
+            SetsApart = [.. sets.SelectMany(s => SetRule.NotTogether([.. s.Members.Where(m => m.Number != tag.Number)]).Select(why => (s.Set.Name, why)))],
             SlotId = slot,
             SlotName = access.Name(slot),
             OwnSlotName = access.Name(tag.SlotId),
@@ -232,7 +233,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused("That slot is not on this machine. Choose it again.", "SlotId");
         }
 
-        var facts = await RefitFactsAsync(db, await AccessQuery.LoadAsync(db, tag.MachineId, ct), tag, e.UseNew, e.Kind, e.SlotId, today, recorder.Now, ct);
+        var facts = await RefitFactsAsync(db, await AccessQuery.LoadAsync(db, tag.MachineId, ct), tag, e.UseNew, e.Kind, e.SlotId, today, recorder.Now, null, ct);
         var problems = RefitRule.Check(facts).ToList();
         var over = RefitRule.Concedable(facts);
         problems.AddRange(ClosingRule.WhyNot(over, isInspector, e.Concession));

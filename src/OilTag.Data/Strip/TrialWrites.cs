@@ -108,7 +108,7 @@ public sealed class TrialWrites(OilTagDb db, Recorder recorder)
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(trial);
         ArgumentNullException.ThrowIfNull(access);
-        var within = new PlaceTree(access.Map.Places).Within(trial.PlaceId);
+        var within = access.Tree.Within(trial.PlaceId);
         var wasIn = (await db.Fittings.Where(f => f.TrialId == trial.Id).Select(f => f.SlotId).Distinct().ToListAsync(ct)).ToHashSet();
         return [.. access.Off.Where(s => within.Contains(s) && !wasIn.Contains(s)).OrderBy(access.Map.OrderOf).Select(access.Name)];
     }

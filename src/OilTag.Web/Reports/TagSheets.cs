@@ -63,7 +63,7 @@ public static class TagSheets
                 return Results.NotFound();
             }
 
-            var pdf = Tags(tags, Address(request), paper == "A4");
+            var pdf = paper == "labels" ? Labels(tags, Address(request)) : Tags(tags, Address(request), paper == "A4");
             return Results.File(pdf, "application/pdf", $"tags-{string.Join('-', tags.Take(5).Select(t => t.Number))}.pdf");
         });
         app.MapGet("/strip/labels.pdf", async (HttpRequest request, OilTagDb db, CancellationToken ct) =>
@@ -311,30 +311,48 @@ public static class TagSheets
     }
 
     /// <summary>Labels of places, 24 on an A4 sheet of 70 by 37 mm each.</summary>
-    public static byte[] Labels(IReadOnlyList<(int Number, string Name)> places, string address)
+    public static byte[] Labels(IReadOnlyList<(int Number, string Name)> places, string address) => LabelSheets(places, (g, place, x, y) =>
     {
-        ArgumentNullException.ThrowIfNull(places);
+        Code(g, $"{address}/at/{place.Number}", x + Mm(3), y + Mm(5), Mm(27));
+        g.DrawString("P" + place.Number.ToString(CultureInfo.InvariantCulture), Font(ReportFonts.Heading, 30), XBrushes.Black, x + Mm(32), y + Mm(17));
+        Fit(g, place.Name, ReportFonts.Lettering, 13, x + Mm(32), y + Mm(25), Mm(35));
+    });
+
+    /// <summary>Labels of tags for bags and small parts, 24 on an A4 sheet of 70 by 37 mm each.</summary>
+    public static byte[] Labels(IReadOnlyList<PrintedTag> tags, string address) => LabelSheets(tags, (g, t, x, y) =>
+    {
+        Code(g, $"{address}/t/{t.Number}", x + Mm(6), y + Mm(6), Mm(24));
+        Lining(g, t.Tin, x + Mm(2), y + Mm(4), y + Mm(33));
+        g.DrawString(t.Letter, Font(ReportFonts.Heading, 18), XBrushes.Black, x + Mm(32), y + Mm(12));
+        g.DrawString(t.Number.ToString(CultureInfo.InvariantCulture), Font(ReportFonts.Stencil, 24), XBrushes.Black, x + Mm(38), y + Mm(12));
+        Fit(g, t.Name, ReportFonts.Lettering, 13, x + Mm(32), y + Mm(18), Mm(36));
+        Fit(g, t.From, ReportFonts.Text, 8, x + Mm(32), y + Mm(22.5), Mm(36));
+        foreach (var (line, i) in new[] { t.With.Count > 0 ? t.With[0] : string.Empty, t.Orientation.Length > 0 ? "Sat: " + t.Orientation : string.Empty }.Where(l => l.Length > 0).Select((l, i) => (l, i)))
+        {
+            Fit(g, line, ReportFonts.Text, 8, x + Mm(32), y + Mm(27 + (i * 4)), Mm(36));
+        }
+    });
+
+    private static byte[] LabelSheets<T>(IReadOnlyList<T> labels, Action<XGraphics, T, double, double> draw)
+    {
+        ArgumentNullException.ThrowIfNull(labels);
         ReportFonts.Ready();
         using var document = new PdfDocument();
         document.Info.Title = "Labels";
         document.Info.Creator = "Oil Tag";
-        if (places.Count == 0)
+        if (labels.Count == 0)
         {
             document.AddPage().Size = PdfSharp.PageSize.A4;
         }
 
-        for (var i = 0; i < places.Count; i += 24)
+        for (var i = 0; i < labels.Count; i += 24)
         {
             var page = document.AddPage();
             page.Size = PdfSharp.PageSize.A4;
             using var g = XGraphics.FromPdfPage(page);
-            for (var k = 0; k < 24 && i + k < places.Count; k++)
+            for (var k = 0; k < 24 && i + k < labels.Count; k++)
             {
-                var (number, name) = places[i + k];
-                double x = Mm(k % 3 * 70), y = Mm(0.5 + (k / 3 * 37));
-                Code(g, $"{address}/at/{number}", x + Mm(3), y + Mm(5), Mm(27));
-                g.DrawString("P" + number.ToString(CultureInfo.InvariantCulture), Font(ReportFonts.Heading, 30), XBrushes.Black, x + Mm(32), y + Mm(17));
-                Fit(g, name, ReportFonts.Lettering, 13, x + Mm(32), y + Mm(25), Mm(35));
+                draw(g, labels[i + k], Mm(k % 3 * 70), Mm(0.5 + (k / 3 * 37)));
             }
         }
 

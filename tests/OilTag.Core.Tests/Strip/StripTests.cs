@@ -256,8 +256,18 @@ public sealed class SetRuleTests
         SetRule.Apart([On, On with { Name = "Piston 2" }]).ShouldBeNull();
         SetRule.Apart([new("Piston 1", 3, CustodyKind.Shelf, "rack C2"), new("Piston 2", 4, CustodyKind.Shelf, "RACK C2")]).ShouldBeNull();
         SetRule.Apart([On, new("Piston 2", 4, CustodyKind.NotFound, "rack C2")]).ShouldBe("Its members are apart: Piston 1 on the machine; Piston 2 not found.");
-        SetRule.NotAtHand([On, new("Piston 2", 4, CustodyKind.Away, "Farlow"), new("Piston 3", 5, CustodyKind.Shelf, "rack")]).ShouldBe(["Piston 2 is at Farlow"]);
+        SetRule.NotTogether([On, new("Piston 2", 4, CustodyKind.Away, "Farlow"), new("Piston 3", 5, CustodyKind.Shelf, "rack")]).ShouldBe(["Piston 2 is at Farlow"]);
         SetRule.Check(" ", null, [Guid.NewGuid()]).Select(p => p.Field).ShouldBe(["SetName", "Slots"]);
+    }
+
+    [Fact]
+    public void A_set_is_inspected_together()
+    {
+        var open = On with { Name = "Piston 2", Inspected = false };
+        SetRule.HalfInspected([On, On]).ShouldBeNull();
+        SetRule.HalfInspected([open, open]).ShouldBeNull();
+        SetRule.HalfInspected([On, open]).ShouldBe("It is inspected together; still to do: Piston 2.");
+        SetRule.NotTogether([On, open]).ShouldBe(["Piston 2 still waits for its inspection"]);
     }
 }
 

@@ -62,7 +62,7 @@ public sealed class CloseModel(OilTagDb db, AccessLoader accesses, ShedClock clo
 
         var buried = IsSlot ? Access.Map.BuriedBy(id, Access.Off) : RegisterWrites.Under(Access, id);
         Buried = buried.Count;
-        Behind = ClosingRule.Behind(buried, await AccessQuery.OpenAsync(Db, Access, Machine.Id, clock.Today, now.GetCurrentInstant(), ct), Access.Map);
+        Behind = ClosingRule.Behind(buried, await Accesses.OpenAsync(Machine.Id, clock.Today, now.GetCurrentInstant(), ct), Access.Map);
         var rows = await (
             from c in Db.Closings.AsNoTracking()
             join p in Db.People on c.ById equals p.Id

@@ -10,7 +10,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>All tags, those that need something first.</summary>
-public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
+public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, ShedClock clock) : PageModel
 {
     public const int PageSize = 60;
 
@@ -39,15 +39,15 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
         var byId = Machines.ToDictionary(m => m.Id);
         var machineId = Machines.FirstOrDefault(m => m.Letter == Letter)?.Id;
         var all = db.Tags.Where(t => machineId == null || t.MachineId == machineId);
-        var packages = await WorkshopQuery.PackagesAsync(db, db.Packages.Where(k => k.ClosedAt == null && k.TagId != null && (machineId == null || k.MachineId == machineId)), ct);
         var ended = await all.CountAsync(t => t.End != null, ct);
-        var open = (await WorkshopQuery.TagsAsync(db, all.Where(t => t.End == null), packages, clock.Today, ct)).Select(t => (Tag: t, State: PartStates.Of(t, clock.Today), Machine: byId[t.MachineId])).ToList();
+        var shop = await workshop.LoadAsync(clock.Today, machineId is null ? null : Letter, ct);
+        var open = shop.Tags.Select(t => (Tag: t, State: PartStates.Of(t, clock.Today), Machine: byId[t.MachineId])).ToList();
         Counts = open.GroupBy(x => x.State.State).OrderBy(g => g.Key).Select(g => (g.Key, Count: g.Count())).Append((PartState.BackOn, ended)).ToDictionary(g => g.Item1, g => g.Item2);
         if (Wanted == Say.Mark(PartState.BackOn))
         {
             Total = ended;
             Sheet = Math.Clamp(Sheet, 1, Sheets);
-            var page = await WorkshopQuery.TagsAsync(db, all.Where(t => t.End != null).OrderByDescending(t => t.Number).Skip((Sheet - 1) * PageSize).Take(PageSize), packages, clock.Today, ct);
+            var page = await WorkshopQuery.TagsAsync(db, all.Where(t => t.End != null).OrderByDescending(t => t.Number).Skip((Sheet - 1) * PageSize).Take(PageSize), shop.Packages, clock.Today, ct);
             Tags = [.. page.OrderByDescending(t => t.Number).Select(t => (t, PartStates.Of(t, clock.Today), byId[t.MachineId]))];
             return;
         }

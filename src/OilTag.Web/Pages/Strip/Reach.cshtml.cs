@@ -99,7 +99,7 @@ public sealed class ReachModel(OilTagDb db, AccessLoader accesses, ShedClock clo
         }
 
         Runs = RunRule.InTheWay(Access.Runs, [.. Answer.Steps.Select(s => s.Slot)], id, Access.Name);
-        var tree = new PlaceTree(Access.Map.Places);
+        var tree = Access.Tree;
         Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. tree.PathUp(id).Select(p => p.Name)], [.. Answer.Steps.Select(s => Access.Name(s.Slot))]);
         Conditions = [.. (await Db.Precedences.AsNoTracking().Where(p => p.ThenId == id).ToListAsync(ct)).OrderBy(p => p.Way).ThenBy(p => Access.Map.OrderOf(p.FirstSlotId))];
         Above = [.. Access.Map.GatesAt(id).Where(g => g.PlaceId != id)];

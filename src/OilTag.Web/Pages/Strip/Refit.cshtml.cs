@@ -124,7 +124,7 @@ public sealed class RefitModel(OilTagDb db, AccessLoader accesses, ShedClock clo
         }
 
         var access = (await accesses.LoadAsync(tag.MachineId, ct)).Access;
-        var facts = await StripWrites.RefitFactsAsync(db, access, tag, UseNew.Value, Kind, SlotId, clock.Today, now.GetCurrentInstant(), ct);
+        var facts = await StripWrites.RefitFactsAsync(db, access, tag, UseNew.Value, Kind, SlotId, clock.Today, now.GetCurrentInstant(), Kind == FittingKind.Trial ? [] : await accesses.OpenAsync(tag.MachineId, clock.Today, now.GetCurrentInstant(), ct), ct);
         Tag = facts.Tag;
         State = PartStates.Of(Tag, clock.Today);
         Against = RefitRule.Check(facts);

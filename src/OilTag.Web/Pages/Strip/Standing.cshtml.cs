@@ -90,7 +90,7 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
         var bare = await Db.Surfaces.AsNoTracking().Where(s => s.MachineId == Machine.Id && s.Until == null && s.State == SurfaceState.Bare).OrderBy(s => s.At).ToListAsync(ct);
         Bare = [.. bare.Select(s => (access.Name(s.PlaceId), s.PlaceId, s))];
         var said = await (from m in Db.Motions.AsNoTracking() join p in Db.People on m.ById equals p.Id where m.MachineId == Machine.Id select new { m, p.Name }).ToListAsync(ct);
-        var tree = new PlaceTree(access.Map.Places);
+        var tree = access.Tree;
         var unsound = access.Off.Concat(loose.Select(l => l.SlotId)).ToHashSet();
         var motions = Enum.GetValues<MotionKind>().Where(k => MoveRule.Applies(k, Machine.Kind)).Select(k =>
         {

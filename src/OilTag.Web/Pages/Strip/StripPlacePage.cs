@@ -21,6 +21,8 @@ public abstract class StripPlacePage(OilTagDb db, AccessLoader accesses) : FormP
 
     protected OilTagDb Db => db;
 
+    protected AccessLoader Accesses => accesses;
+
     protected async Task<bool> LoadPlaceAsync(Guid id, CancellationToken ct)
     {
         if (await PlaceWrites.FindAsync(db, id, ct) is not { } found)
@@ -31,7 +33,7 @@ public abstract class StripPlacePage(OilTagDb db, AccessLoader accesses) : FormP
         (Place, Machine) = found;
         Access = (await accesses.LoadAsync(Machine.Id, ct)).Access;
         var machine = Machine.Id;
-        Numbers = await db.Tags.Where(t => t.MachineId == machine && t.End == null).ToDictionaryAsync(t => t.SlotId, t => t.Number, ct);
+        Numbers = await db.Tags.Where(t => t.MachineId == machine && t.End == null).Select(t => new { t.SlotId, t.Number }).ToDictionaryAsync(t => t.SlotId, t => t.Number, ct);
         return true;
     }
 }

@@ -53,7 +53,7 @@ public sealed class TrialModel(OilTagDb db, AccessLoader accesses, ShedClock clo
         (Machine, Trial) = (found.m, found.t);
         var access = (await accesses.LoadAsync(Machine.Id, ct)).Access;
         PlaceName = access.Name(Trial.PlaceId);
-        var within = new PlaceTree(access.Map.Places).Within(Trial.PlaceId).ToList();
+        var within = access.Tree.Within(Trial.PlaceId).ToList();
         var inNow = await db.Fittings.Where(f => f.TrialId == Trial.Id && f.Until == null).Select(f => f.PartId).ToListAsync(ct);
         var tags = await WorkshopQuery.TagsAsync(db, db.Tags.Where(t => t.End == null && inNow.Contains(t.PartId)), [], clock.Today, ct);
         In = [.. tags.Select(t => (t, PartStates.Of(t, clock.Today))).OrderBy(t => access.Map.OrderOf(t.t.SlotId))];
