@@ -33,7 +33,7 @@ internal static class AirViews
             Hub(108, 98, 4.5),
             Hub(122, 98, 4.5),
             Hub(136, 98, 4.5),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["bow"] = (46, 104), ["cockpit"] = (76, 74), ["hold"] = (128, 112), ["rear"] = (206, 92), ["bottom"] = (96, 138), ["pylon"] = (132, 70), ["wing"] = (160, 50), ["engine"] = (96, 50), ["tail"] = (258, 48), ["float"] = (152, 126) }),
         new("biplane", "Biplane",
         [
             Ground,
@@ -55,7 +55,7 @@ internal static class AirViews
             L("M82 119L96 148M112 120L96 148", 2.4),
             O("undercarriage", 96, 149, 15.5),
             Hub(96, 149, 4),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["fuselage"] = (200, 106), ["fin"] = (266, 80), ["undercarriage"] = (96, 149) }),
         new("monoplane", "Monoplane",
         [
             Ground,
@@ -75,7 +75,7 @@ internal static class AirViews
             Hub(108, 150, 4),
             L("M258 152L252 106", 2),
             O("tail wheel", 258, 156, 8),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["fuselage"] = (214, 104), ["fin"] = (258, 70), ["wing"] = (160, 117) }),
         new("helicopter", "Helicopter",
         [
             Ground,
@@ -95,6 +95,6 @@ internal static class AirViews
             P("M120 32H140V45H120Z"),
             L("M76 134L70 158M132 134L142 158", 2.4),
             Z("skids", "M44 157C50 161 60 158 66 158H170V163H56C48 163 44 161 44 157Z"),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["cabin"] = (102, 122), ["glazing"] = (66, 92), ["fin"] = (264, 48), ["tail rotor"] = (268, 90) }),
     ];
 }

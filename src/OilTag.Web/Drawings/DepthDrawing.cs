@@ -69,7 +69,7 @@ public static class DepthDrawing
         var stretch = (width - 60) / wanted.Sum();
         var rows = groups.Count == 0 ? 0 : groups.Max(g => g.Depth) + 1;
         var height = FirstRow + (rows * RowHeight) + 8;
-        var left = (Math.Min(width, Least) - (290 * Scale)) / 2;
+        const double left = 26;
         double X(double x) => left + (x * Scale);
         double Y(double y) => ViewTop + (y * Scale);
         var b = new StringBuilder($"<svg class=\"depth{(v.Zoom == 0 ? " fit" : string.Empty)}\" width=\"{N(width * (v.Zoom == 0 ? 1 : v.Zoom))}\" viewBox=\"0 0 {N(width)} {N(height)}\" role=\"group\" aria-label=\"{T(m.Name)}: side view, and section from the outside in\">");

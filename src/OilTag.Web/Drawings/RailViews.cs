@@ -35,7 +35,7 @@ internal static class RailViews
             Z("motion", "M82 131H96V135H82ZM100 148L156 148V152L100 152Z"),
             L("M96 133L156 150", 2.4),
             L("M34 124H26M26 119V129M271 124H279M279 119V129", 2),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["frames"] = (250, 125), ["wheels"] = (100, 144), ["motion"] = (128, 140), ["boiler"] = (98, 76), ["smokebox"] = (64, 90), ["chimney"] = (68, 44), ["dome"] = (128, 54), ["firebox"] = (184, 74), ["tanks"] = (140, 100), ["cab"] = (222, 44), ["bunker"] = (257, 90), ["cyl"] = (66, 132) }),
         new("tenderlocomotive", "Tender locomotive",
         [
             Ground,
@@ -65,7 +65,7 @@ internal static class RailViews
             Z("coal", "M206 76C218 62 262 60 276 76Z"),
             Z("tank", "M200 76H282V122H200Z"),
             L("M190 124H198M18 124H10M10 119V129M284 126H289M289 121V131", 2),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["frames"] = (28, 125), ["boiler"] = (78, 94), ["motion"] = (122, 151), ["cab"] = (176, 98), ["wheels"] = (144, 146) }),
         new("diesel", "Diesel locomotive",
         [
             Ground,
@@ -93,7 +93,7 @@ internal static class RailViews
             P("M80 66H100V82H80ZM108 66H128V82H108Z"),
             Z("frames", "M14 120H276V131H14Z"),
             L("M14 125H7M7 120V130M276 125H283M283 120V130", 2),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["roof"] = (160, 50), ["cab"] = (46, 104) }),
         new("carriage", "Carriage",
         [
             Ground,
@@ -120,7 +120,7 @@ internal static class RailViews
             Z("underframe", "M12 116H278V126H12Z"),
             L("M28 132H48M242 132H262", 1.6),
             L("M12 121H5M5 116V126M278 121H285M285 116V126", 2),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["body"] = (140, 108), ["windows"] = (106, 80), ["doors"] = (37, 100) }),
         new("liftcar", "Lift car",
         [
             L("M0 165H290", 1.2),
@@ -139,6 +139,6 @@ internal static class RailViews
             Z("roof", "M48 36C70 18 236 18 258 36Z"),
             L("M66 82H124M170 82H230"),
             L("M252 100L290 84"),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["under"] = (220, 102), ["tank"] = (90, 118), ["wheels"] = (80, 138), ["brake"] = (142, 124), ["body"] = (114, 90), ["doors"] = (147, 92), ["roof"] = (152, 26) }),
     ];
 }

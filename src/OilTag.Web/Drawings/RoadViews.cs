@@ -27,7 +27,7 @@ internal static class RoadViews
             Hub(208, 124, 22),
             Hub(208, 124, 7),
             Z("hitch", "M244 130H278V138H244Z"),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["mudguards"] = (200, 82), ["rear wheels"] = (208, 154), ["axle"] = (66, 133) }),
         new("crawler", "Crawler tractor",
         [
             Ground,
@@ -52,7 +52,7 @@ internal static class RoadViews
             Z("blade", "M14 104C6 122 6 148 18 162H26V104Z"),
             L("M26 140H64", 4),
             L("M26 112L54 96", 2.4),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["tracks"] = (142, 124), ["tin"] = (100, 72), ["engine"] = (126, 108) }),
         new("halftrack", "Half-track tractor",
         [
             Ground,
@@ -76,7 +76,7 @@ internal static class RoadViews
             L("M168 100L184 62", 2),
             L("M174 58L194 66", 3),
             Z("tin", "M192 84C200 62 262 66 268 108H260C254 78 212 76 204 92Z"),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["tracks"] = (164, 147), ["drive"] = (222, 124), ["gearbox"] = (170, 114), ["engine"] = (98, 106), ["tin"] = (100, 77), ["rad"] = (53, 100), ["axle"] = (62, 132), ["seat"] = (214, 86) }),
         new("lorry", "Lorry",
         [
             Ground,
@@ -96,6 +96,6 @@ internal static class RoadViews
             O("rear axle", 216, 144, 20),
             Hub(216, 144, 6),
             Z("mudguards", "M28 130C34 112 78 112 84 130H78C72 120 40 120 34 130Z"),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["frame"] = (250, 125), ["mudguards"] = (56, 118), ["front axle"] = (56, 152), ["cab"] = (98, 100) }),
     ];
 }

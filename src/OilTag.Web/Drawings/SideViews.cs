@@ -15,11 +15,12 @@ public sealed record Stroke(string Region, string Path, double Width = 0);
 /// <param name="Key">Name by which a machine keeps it.</param>
 /// <param name="Title">What it shows, in words.</param>
 /// <param name="Strokes">Its strokes, the hindmost first.</param>
-public sealed record SideView(string Key, string Title, IReadOnlyList<Stroke> Strokes)
+/// <param name="Points">Points on regions whose middle lies under something else.</param>
+public sealed record SideView(string Key, string Title, IReadOnlyList<Stroke> Strokes, IReadOnlyDictionary<string, (double X, double Y)>? Points = null)
 {
-    /// <summary>Its regions, in the order in which they are drawn, each with the middle of its first piece.</summary>
+    /// <summary>Its regions, in the order in which they are drawn, each with a point on it: the middle of its first piece unless another is named.</summary>
     public IReadOnlyDictionary<string, (double X, double Y)> Regions { get; } = Strokes.Where(s => s.Region.Length > 0).GroupBy(s => s.Region, StringComparer.Ordinal)
-        .ToDictionary(g => g.Key, g => Middle(g.First().Path), StringComparer.Ordinal);
+        .ToDictionary(g => g.Key, g => Points is not null && Points.TryGetValue(g.Key, out var point) ? point : Middle(g.First().Path), StringComparer.Ordinal);
 
     // The middle of the box round all points of a path.
     private static (double X, double Y) Middle(string path)

@@ -29,7 +29,7 @@ internal static class StandingViews
             Z("shaft", "M220 130H262V135H220Z"),
             Z("propeller", "M260 118C268 124 268 130 263 132C268 136 268 142 260 148L257 133Z"),
             Z("rudder", "M270 116H282L280 156H268Z"),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["hull"] = (60, 128), ["cabin"] = (136, 88), ["wheelhouse"] = (166, 84) }),
         new("engine", "Stationary engine",
         [
             Ground,
@@ -48,7 +48,7 @@ internal static class StandingViews
             L("M198 52V144M152 98H244M165 65L231 131M165 131L231 65", 3),
             Hub(198, 98, 12),
             O("governor", 160, 84, 9),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["flywheel"] = (226, 70), ["crankcase"] = (128, 128), ["governor"] = (160, 84) }),
         new("machinetool", "Machine tool",
         [
             Ground,
@@ -73,6 +73,6 @@ internal static class StandingViews
             Z("tailstock", "M218 72H258V112H218Z"),
             P("M206 84H218V92H206Z"),
             Hub(266, 88, 9),
-        ]),
+        ], new Dictionary<string, (double X, double Y)> { ["bed"] = (240, 121), ["saddle"] = (144, 122), ["headstock"] = (88, 88) }),
     ];
 }
