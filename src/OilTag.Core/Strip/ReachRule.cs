@@ -69,14 +69,22 @@ public static class ReachRule
             flow.TakeOff(s);
         }
 
+        // As soon as enough are known, nothing that takes longer than the last of them is looked for any more.
         var limit = Math.Max(LittleMore, route.Minutes / 3);
-        var more = shut.Where(g => !flow.IsOpen(g.Key) && !WayIn.SurelyLonger(map, g.Key, then, Minutes, limit))
-            .Select(g => (Place: g.Key, Jobs: g.ToList(), Route: WayIn.Find(map, g.Key, then, Minutes, mostMinutes: limit)))
-            .Where(x => x.Route is not null)
-            .OrderBy(x => x.Route!.Minutes).ThenByDescending(x => x.Jobs.Count).ThenBy(x => map.OrderOf(x.Place))
-            .Take(mostMore)
-            .Select(x => new ForMore(x.Place, x.Route!, x.Jobs))
-            .ToList();
+        var cheapest = new List<ForMore>();
+        foreach (var g in shut.Where(g => !flow.IsOpen(g.Key)))
+        {
+            if (!WayIn.SurelyLonger(map, g.Key, then, Minutes, limit) && WayIn.Find(map, g.Key, then, Minutes, mostMinutes: limit) is { } further)
+            {
+                cheapest.Add(new ForMore(g.Key, further, [.. g]));
+                if (cheapest.Count >= mostMore)
+                {
+                    limit = Math.Min(limit, cheapest.Select(x => x.Route.Minutes).Order().ElementAt(mostMore - 1));
+                }
+            }
+        }
+
+        var more = cheapest.OrderBy(x => x.Route.Minutes).ThenByDescending(x => x.Jobs.Count).ThenBy(x => map.OrderOf(x.PlaceId)).Take(mostMore).ToList();
         return new ReachAnswer(
             route,
             steps,
