@@ -7,7 +7,7 @@ namespace OilTag.Browser.Tests;
 /// <summary>Every page in the browser, at both sizes: no serious accessibility issue, no other host, no broken policy, nothing cut off sideways.</summary>
 public sealed class EveryPageTests(LiveShed shed, OneBrowser browser) : IClassFixture<LiveShed>
 {
-    private static readonly string Axe = File.ReadAllText(Path.Combine(Root(), "src", "OilTag.Web", "node_modules", "axe-core", "axe.min.js"));
+    private static readonly string Axe = File.ReadAllText(Path.Combine(Checkout.Root, "src", "OilTag.Web", "node_modules", "axe-core", "axe.min.js"));
 
     private readonly Hand hand = new(browser.Chrome, shed.Address);
 
@@ -143,16 +143,5 @@ public sealed class EveryPageTests(LiveShed shed, OneBrowser browser) : IClassFi
             """)!;
         sideways.ShouldBeEmpty(address);
         hand.Complaints().ShouldBeEmpty(address);
-    }
-
-    private static string Root()
-    {
-        var at = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(at.FullName, "OilTag.slnx")))
-        {
-            at = at.Parent!;
-        }
-
-        return at.FullName;
     }
 }

@@ -200,7 +200,7 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         keeper.Text.ShouldContain("No machine yet");
         await keeper.OpenAsync("/keep");
         (await keeper.PostAsync("/keep?handler=Machine", ("Letter", "F"), ("Name", "Teasel"), ("Year", "1066"), ("Tin", "gold"), ("Assemblies", " under nothing"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        keeper.Beside("Letter").ShouldContain("F, P, R and W stand for findings");
+        keeper.Beside("Letter").ShouldContain("C, D, F, P, R, S and W stand for check points");
         keeper.Beside("What").ShouldContain("Say what it is");
         keeper.Beside("Year").ShouldContain("1700 to");
         keeper.Beside("Assemblies").ShouldContain("hangs under nothing");

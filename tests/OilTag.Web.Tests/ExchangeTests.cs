@@ -145,7 +145,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
     [Fact]
     public async Task The_whole_demo_goes_to_another_shed_and_comes_back_the_same()
     {
-        // A photo, a paper, a run, a bolt map and an outline first, so that every kind of thing is there.
+        // A photo, a paper, a run and an outline first, so that every kind of thing is there.
         using var una = await shed.AsAsync("una");
         var tag = await shed.AskAsync(db => (from t in db.Tags join m in db.Machines on t.MachineId equals m.Id where m.Letter == "L" && t.End == null orderby t.Number select t.Number).FirstAsync());
         await una.OpenAsync($"/t/{tag}");
@@ -155,7 +155,9 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         var place = await shed.AskAsync(db => (from p in db.Places join m in db.Machines on p.MachineId equals m.Id where m.Letter == "L" && p.ParentId == null orderby p.Order select p.Id).FirstAsync());
         await una.OpenAsync("/machines/L/runs");
         (await una.PostAsync("/machines/L/runs", ("RunName", "red 12"), ("RunKind", "Wire"), ("State", "Live"), ("Ends", "B2 to the lamp"), ("Crosses", place.ToString()))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
-        var schema = JsonSchema.FromText(await File.ReadAllTextAsync(Path.Combine(Root(), "docs/formats/machine-1.schema.json"), Ct));
+        await una.OpenAsync("/machines/B/outline");
+        (await una.UploadAsAsync("file", "/machines/B/outline?handler=Bring", "car.svg", Encoding.UTF8.GetBytes("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 200 100\"><rect width=\"200\" height=\"100\"/></svg>"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        var schema = JsonSchema.FromText(await File.ReadAllTextAsync(Path.Combine(Checkout.Root, "docs/formats/machine-1.schema.json"), Ct));
         await using var other = await OtherShed.OpenAsync();
         var letters = await shed.AskAsync(db => db.Machines.OrderBy(m => m.Letter).Select(m => m.Letter).ToListAsync());
         letters.Count.ShouldBeGreaterThanOrEqualTo(4);
@@ -193,20 +195,9 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         return [.. archive.Entries.Select(e => $"{e.FullName} {(e.FullName == "machine.json" ? 0 : e.Length)}").Order(StringComparer.Ordinal)];
     }
 
-    private static string Root()
-    {
-        var at = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(at.FullName, "OilTag.slnx")))
-        {
-            at = at.Parent!;
-        }
-
-        return at.FullName;
-    }
-
     [Fact]
     public void The_published_schema_is_that_of_this_version() =>
-        File.ReadAllText(Path.Combine(Root(), "docs/formats/machine-1.schema.json")).ShouldBe(MachineJson.Schema(), "Write it again: ./oiltag schema");
+        File.ReadAllText(Path.Combine(Checkout.Root, "docs/formats/machine-1.schema.json")).ShouldBe(MachineJson.Schema(), "Write it again: ./oiltag schema");
 
     [Fact]
     public async Task Numbers_that_are_taken_get_new_ones_and_the_old_ones_still_find_them()
@@ -501,5 +492,208 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         (await other.TakeAsync(zip)).Ok.ShouldBeTrue();
         (await other.Database.ScalarAsync<long>("select count(*) from photos")).ShouldBe(0);
         (await other.Database.ScalarAsync<string>("select sentence from log_entries order by id desc limit 1")).ShouldContain("1 photos or papers were not in the file");
+    }
+
+    [Fact]
+    public async Task People_are_known_by_name_and_what_they_did_stays_theirs()
+    {
+        await using var other = await OtherShed.OpenAsync();
+        var zip = await GoodAsync();
+        var people = Json(zip)["people"]!.AsArray();
+        var (first, second) = (people[0]!, people[1]!);
+        var namesake = new Person { Name = first["name"]!.GetValue<string>().ToUpperInvariant() };
+        var sameId = new Person { Id = Guid.Parse(second["id"]!.GetValue<string>()), Name = "Somebody quite different" };
+        await using (var db = other.Db())
+        {
+            db.People.AddRange(namesake, sameId);
+            await db.SaveChangesAsync(Ct);
+        }
+
+        var (plan, _) = await other.PlanAsync(zip);
+        plan!.People.Single(p => p.Id.ToString() == first["id"]!.GetValue<string>()).HereId.ShouldBe(namesake.Id);
+        plan.People.Single(p => p.Id == sameId.Id).HereId.ShouldBeNull();
+        (await other.TakeAsync(zip)).Ok.ShouldBeTrue();
+        await using var after = other.Db();
+
+        // The namesake is the same person; whoever bears the id of another gets one of their own.
+        (await after.People.CountAsync(p => p.Name.ToLower() == namesake.Name.ToLower(), Ct)).ShouldBe(1);
+        var told = Json(zip)["log"]!.AsArray();
+        (await after.LogEntries.CountAsync(l => l.PersonId == namesake.Id, Ct)).ShouldBe(told.Count(l => l!["personId"]!.GetValue<string>() == first["id"]!.GetValue<string>()));
+        (await after.LogEntries.CountAsync(l => l.PersonId == sameId.Id, Ct)).ShouldBe(0);
+        var added = await after.People.SingleAsync(p => p.Name == second["name"]!.GetValue<string>(), Ct);
+        (await after.LogEntries.CountAsync(l => l.PersonId == added.Id, Ct)).ShouldBe(told.Count(l => l!["personId"]!.GetValue<string>() == second["id"]!.GetValue<string>()));
+        (await after.Users.CountAsync(Ct)).ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task A_milestone_and_a_shelf_that_are_here_are_the_same_ones()
+    {
+        await using var other = await OtherShed.OpenAsync();
+        var zip = await GoodAsync();
+        var json = Json(zip);
+        var milestone = json["milestones"]!.AsArray()[0]!;
+        var store = json["stores"]!.AsArray()[0]!["name"]!.GetValue<string>();
+        var here = new Core.Machines.Milestone { Name = milestone["name"]!.GetValue<string>().ToUpperInvariant(), On = LocalDate.FromDateOnly(DateOnly.ParseExact(milestone["on"]!.GetValue<string>(), "yyyy-MM-dd")) };
+        await using (var db = other.Db())
+        {
+            db.Milestones.Add(here);
+            db.StorePlaces.Add(new Core.Strip.StorePlace { Name = store.ToUpperInvariant(), Kind = Core.Strip.StoreKind.Bench });
+            await db.SaveChangesAsync(Ct);
+        }
+
+        (await other.TakeAsync(zip)).Ok.ShouldBeTrue();
+        await using var after = other.Db();
+        (await after.Milestones.CountAsync(Ct)).ShouldBe(json["milestones"]!.AsArray().Count);
+        (await after.Packages.CountAsync(k => k.MilestoneId == here.Id, Ct)).ShouldBe(json["packages"]!.AsArray().Count(k => k!["milestoneId"]?.GetValue<string>() == milestone["id"]!.GetValue<string>()));
+        (await after.StorePlaces.CountAsync(p => p.Name.ToLower() == store.ToLower(), Ct)).ShouldBe(1);
+        (await after.StorePlaces.CountAsync(Ct)).ShouldBe(json["stores"]!.AsArray().Count);
+        (await after.StorePlaces.Select(p => p.Number).Distinct().CountAsync(Ct)).ShouldBe(json["stores"]!.AsArray().Count);
+    }
+
+    [Fact]
+    public async Task Two_who_take_the_same_file_at_once_take_it_once()
+    {
+        await using var other = await OtherShed.OpenAsync();
+        var zip = await GoodAsync();
+        var outcomes = await Task.WhenAll(Enumerable.Range(0, 3).Select(i => other.TakeAsync(zip, ((char)('H' + i)).ToString())));
+        outcomes.Count(o => o.Ok).ShouldBe(1);
+        outcomes.Where(o => !o.Ok).ShouldAllBe(o => o.Problems[0].Sentence.Contains("here already", StringComparison.Ordinal));
+        (await other.Database.ScalarAsync<long>("select count(*) from machines")).ShouldBe(1);
+        (await other.Database.ScalarAsync<long>("select count(*) from tags")).ShouldBe(Json(zip)["tags"]!.AsArray().Count);
+    }
+
+    [Fact]
+    public async Task The_same_form_sent_twice_takes_it_once_and_leads_to_the_same_page()
+    {
+        await using var other = await OtherShed.OpenAsync();
+        var zip = await GoodAsync();
+        var key = Guid.CreateVersion7();
+        for (var i = 0; i < 2; i++)
+        {
+            await using var db = other.Db();
+            var outcome = await new MachineImport(db, new Recorder(db, SystemClock.Instance), other.Photos).TakeAsync(key, other.Keeper.Id, new MemoryStream(zip), "H", Ct);
+            outcome.Result.ShouldBe("/machines/H");
+        }
+
+        (await other.Database.ScalarAsync<long>("select count(*) from machines")).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task A_machine_that_was_renumbered_once_keeps_the_trail_when_it_moves_on()
+    {
+        await using var second = await OtherShed.OpenAsync();
+        var zip = await GoodAsync();
+        (await second.TakeAsync(zip)).Ok.ShouldBeTrue();
+        var number = Json(zip)["tags"]!.AsArray()[0]!["number"]!.GetValue<int>();
+        await second.Database.RunAsync($"insert into number_aliases (id, machine_id, kind, old, new) select gen_random_uuid(), id, 'T', 7, {number} from machines", asOwner: true);
+        var moved = await second.ExportAsync("G");
+
+        // In the third shed that number is taken by something else.
+        await using var third = await OtherShed.OpenAsync();
+        (await third.TakeAsync(await ExportAsync("M"))).Ok.ShouldBeTrue();
+        await third.Database.RunAsync($"update tags set number = {number} where number = (select max(number) from tags)", asOwner: true);
+        await third.Database.RunAsync("select setval('tag_no', 5000)", asOwner: true);
+        (await third.TakeAsync(moved)).Ok.ShouldBeTrue();
+        await using var db = third.Db();
+        var trail = await db.Aliases.Where(a => a.Kind == "T").OrderBy(a => a.Old).Select(a => new { a.Old, a.New }).ToListAsync(Ct);
+        trail.Select(a => a.Old).ShouldBe([7, number]);
+        trail[0].New.ShouldBe(trail[1].New);
+        (await db.Tags.AnyAsync(t => t.Number == trail[0].New, Ct)).ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task A_number_far_ahead_of_the_roll_does_not_drag_the_roll_along()
+    {
+        await using var other = await OtherShed.OpenAsync();
+        var zip = Changed(await GoodAsync(), o => o["tags"]!.AsArray()[0]!["number"] = 9_000_000);
+        (await other.PlanAsync(zip)).Plan!.Numbers["T"].ShouldBe([9_000_000]);
+        (await other.TakeAsync(zip)).Ok.ShouldBeTrue();
+        (await other.Database.ScalarAsync<long>("select nextval('tag_no')")).ShouldBeLessThan(100_000);
+        (await other.Database.ScalarAsync<int>("select new from number_aliases where old = 9000000")).ShouldBeLessThan(100_000);
+    }
+
+    /// <summary>What the file's own check says, one lie at a time.</summary>
+    public static TheoryData<string, string> Lies => new()
+    {
+        { "photo of nothing", "belongs to nothing, or to two things" },
+        { "photo of a strange kind", "of a kind that is not kept" },
+        { "two outlines", "two outlines" },
+        { "tag at an assembly", "at an assembly and not in a slot" },
+        { "tag without its removal", "how its part came off" },
+        { "two places at once", "at two places at once" },
+        { "more than a day in a day", "more than a day" },
+        { "a letter that is none", "none from A to Z" },
+        { "no name", "has no name" },
+        { "a word that is a number", "none of the words that are known" },
+        { "a change that is no JSON", "before or after a change cannot be read" },
+        { "an endless text", "too long" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Lies))]
+    public async Task The_check_of_a_file_names_what_is_wrong(string what, string said)
+    {
+        var node = Json(await GoodAsync());
+        var (tags, someone) = (node["tags"]!.AsArray(), node["people"]!.AsArray()[0]!["id"]!.GetValue<string>());
+        JsonObject Photo(string type) => new() { ["id"] = Guid.CreateVersion7().ToString(), ["findingId"] = what == "photo of nothing" ? null : node["findings"]!.AsArray()[0]!["id"]!.GetValue<string>(), ["contentType"] = type, ["width"] = 4, ["height"] = 4, ["caption"] = "", ["marks"] = new JsonArray(), ["byId"] = someone, ["at"] = "2026-01-01T00:00:00Z" };
+        JsonObject Outline() => new() { ["id"] = Guid.CreateVersion7().ToString(), ["machineId"] = node["machine"]!["id"]!.GetValue<string>(), ["contentType"] = "image/png", ["width"] = 4, ["height"] = 4, ["regions"] = new JsonArray() };
+        switch (what)
+        {
+            case "photo of nothing":
+                node["photos"]!.AsArray().Add(Photo("image/jpeg"));
+                break;
+            case "photo of a strange kind":
+                node["photos"]!.AsArray().Add(Photo("text/html"));
+                break;
+            case "two outlines":
+                node["outlines"]!.AsArray().Add(Outline());
+                node["outlines"]!.AsArray().Add(Outline());
+                break;
+            case "tag at an assembly":
+                tags[0]!["slotId"] = node["places"]!.AsArray().First(p => p!["kind"]!.GetValue<string>() == "Assembly")!["id"]!.GetValue<string>();
+                break;
+            case "tag without its removal":
+                node["stripEntries"]!.AsArray().RemoveAt(0);
+                break;
+            case "two places at once":
+                var custody = node["custodies"]!.AsArray().First(c => c!["until"] is null)!.DeepClone();
+                custody["id"] = Guid.CreateVersion7().ToString();
+                node["custodies"]!.AsArray().Add(custody);
+                break;
+            case "more than a day in a day":
+                node["hours"]!.AsArray()[0]!["minutes"] = 1441;
+                break;
+            case "a letter that is none":
+                node["machine"]!["letter"] = "g1";
+                break;
+            case "no name":
+                node["machine"]!["name"] = "  ";
+                break;
+            case "a word that is a number":
+                node["machine"]!["kind"] = 77;
+                break;
+            case "a change that is no JSON":
+                node["log"]!.AsArray()[0]!["before"] = "{half";
+                break;
+            default:
+                node["parts"]!.AsArray()[0]!["name"] = new string('x', 60_000);
+                break;
+        }
+
+        string.Join(" ", MachineCheck.Check(node.Deserialize<MachineFile>(MachineJson.Options)!)).ShouldContain(said);
+    }
+
+    [Fact]
+    public async Task An_export_of_ours_passes_our_own_check_and_holds_no_sign_in()
+    {
+        foreach (var letter in new[] { "M", "G", "L", "B" })
+        {
+            var node = Json(await ExportAsync(letter));
+            MachineCheck.Check(node.Deserialize<MachineFile>(MachineJson.Options)!).ShouldBeEmpty(letter);
+            var text = node.ToJsonString();
+            text.ShouldNotContain("passwordHash", Case.Insensitive);
+            text.ShouldNotContain("securityStamp", Case.Insensitive);
+            text.ShouldNotContain("\"version\":0");
+        }
     }
 }

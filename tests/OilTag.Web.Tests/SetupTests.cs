@@ -164,7 +164,7 @@ public sealed class BackupTests(Shed shed) : IClassFixture<Shed>
         var number = await shed.AskAsync(db => db.Findings.Select(f => f.Number).FirstAsync());
         await dilys.OpenAsync($"/f/{number}");
         (await dilys.UploadAsync($"/f/{number}?handler=Photo", "photo.jpg", Pictures.Jpeg(200, 120))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        var root = Root();
+        var root = Checkout.Root;
         var run = Path.Combine(root, ".run", "test");
         var photos = Path.Combine(run, "photos", shed.Database.Name);
         Directory.CreateDirectory(photos);
@@ -213,17 +213,6 @@ public sealed class BackupTests(Shed shed) : IClassFixture<Shed>
                 Directory.Delete(Path.Combine(run, "photos", restored), recursive: true);
             }
         }
-    }
-
-    private static string Root()
-    {
-        var at = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(at.FullName, "OilTag.slnx")))
-        {
-            at = at.Parent!;
-        }
-
-        return at.FullName;
     }
 
     private async Task OilTagAsync(string root, string run, params string[] arguments)

@@ -184,3 +184,20 @@ public sealed class Visitor(HttpClient client) : IDisposable
         }
     }
 }
+
+/// <summary>The folder that the code lies in.</summary>
+public static class Checkout
+{
+    public static string Root { get; } = Find();
+
+    private static string Find()
+    {
+        var at = new DirectoryInfo(AppContext.BaseDirectory);
+        while (!File.Exists(Path.Combine(at.FullName, "OilTag.slnx")))
+        {
+            at = at.Parent!;
+        }
+
+        return at.FullName;
+    }
+}

@@ -33,8 +33,8 @@ public sealed record TypedAssembly(string Name, Hand Hand, int? Under);
 /// <summary>Checks what the keeper adds.</summary>
 public static class KeeperRules
 {
-    /// <summary>Letters that are not a machine's, because the jump box takes them for findings, route cards and packages.</summary>
-    public const string TakenLetters = "FPRW";
+    /// <summary>Letters that are not a machine's, because the jump box takes them for check points, diagnoses, findings, places, route cards, surveys and packages.</summary>
+    public const string TakenLetters = "CDFPRSW";
 
     /// <summary>The tins of the livery, in the order in which they are handed out.</summary>
     public static readonly IReadOnlyList<string> Tins = ["harbour", "peat", "beet", "umber", "teal", "plum", "ochre", "iron"];
@@ -56,7 +56,7 @@ public static class KeeperRules
         }
         else if (TakenLetters.Contains(letter, StringComparison.Ordinal))
         {
-            problems.Add(new Problem("Letter", "F, P, R and W stand for findings, places where things are kept, route cards and packages. Choose another letter."));
+            problems.Add(new Problem("Letter", "C, D, F, P, R, S and W stand for check points, diagnoses, findings, places where things are kept, route cards, surveys and packages. Choose another letter."));
         }
         else if (letters.Contains(letter))
         {

@@ -73,7 +73,7 @@ public static class DepthDrawing
         double X(double x) => left + (x * Scale);
         double Y(double y) => ViewTop + (y * Scale);
         var b = new StringBuilder($"<svg class=\"depth{(v.Zoom == 0 ? " fit" : string.Empty)}\" width=\"{N(width * (v.Zoom == 0 ? 1 : v.Zoom))}\" viewBox=\"0 0 {N(width)} {N(height)}\" role=\"group\" aria-label=\"{T(m.Name)}: side view, and section from the outside in\">");
-        b.Append($"<rect width=\"{N(width)}\" height=\"{N(height)}\" fill=\"url(#graph)\" opacity=\".5\"/><text class=\"w6\" x=\"6\" y=\"22\" font-size=\"16\" fill=\"{Pencil}\">Side view, as it stands today</text>");
+        b.Append($"<rect width=\"{N(width)}\" height=\"{N(height)}\" fill=\"url(#graph)\" opacity=\".5\"/><text class=\"w6\" x=\"{N(left + (290 * Scale) + 12)}\" y=\"22\" font-size=\"16\" fill=\"{Pencil}\">Side view, as it stands today</text>");
         b.Append($"<g transform=\"translate({N(left)} {N(ViewTop)}) scale({Scale.ToString(System.Globalization.CultureInfo.InvariantCulture)})\" aria-hidden=\"true\">{SideViews.Draw(bay)}</g>");
         var at = new Dictionary<DepthGroup, (double X, double Width)>();
         var x = 4.0;

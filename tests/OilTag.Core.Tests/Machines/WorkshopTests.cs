@@ -74,6 +74,32 @@ public sealed class WorkshopTests
     }
 
     [Fact]
+    public void A_picture_of_the_teams_own_shows_the_states_of_the_assemblies_that_have_a_region()
+    {
+        var own = new Machine { Id = Loco.Id, Letter = Loco.Letter, Name = Loco.Name, What = Loco.What, Tin = Loco.Tin, Drawing = Outline.Own };
+        var outline = new Outline { MachineId = Loco.Id, ContentType = "image/png", Width = 4, Height = 4, Regions = [new OutlineRegion(Dome.Id, [0, 0, 1, 0, 1, 1]), new OutlineRegion(Dome.Id, [2, 2, 3, 2, 3, 3]), new OutlineRegion(Guid.NewGuid(), [0, 0, 1, 0, 1, 1])] };
+        var shop = Shop([Tag(307, Dome, CustodyKind.NotFound)], []) with { Machines = [own], Outlines = [outline] };
+        var bay = new MachineView(shop, own).Bay();
+        bay.Outline.ShouldBe(outline);
+        bay.OutlineStates.ShouldBe(new Dictionary<Guid, PartState> { [Dome.Id] = PartState.NotFound });
+
+        // While a drawing that ships is chosen, the picture waits.
+        new MachineView(shop with { Machines = [Loco] }, Loco).Bay().Outline.ShouldBeNull();
+    }
+
+    [Fact]
+    public void Many_may_ask_for_one_machine_at_once_and_get_the_same()
+    {
+        var tags = Enumerable.Range(100, 300).Select(n => Tag(n, n % 2 == 0 ? Dome : Boiler, n % 7 == 0 ? CustodyKind.NotFound : CustodyKind.Shelf)).ToList();
+        var view = new MachineView(Shop(tags, [], (Dome, 3)), Loco);
+        var answers = new (Bay Bay, IReadOnlyList<AssemblyLine> Lines, int Open, Guid Slot)[16];
+        Parallel.For(0, answers.Length, i => answers[i] = (view.Bay(), view.Assemblies(), view.Open.Count, view.BySlot.First(s => s.Value.Tag.Number == view.Open[0].Tag.Number).Key));
+        answers.ShouldAllBe(a => ReferenceEquals(a.Bay, answers[0].Bay) && ReferenceEquals(a.Lines, answers[0].Lines) && a.Open == 300 && a.Slot == answers[0].Slot);
+        view.Open[0].State.State.ShouldBe(PartState.NotFound);
+        view.Open.Select(o => o.State.State).ShouldBeInOrder();
+    }
+
+    [Fact]
     public void What_waits_below_makes_the_assembly_above_stuck_on_the_longest_wait()
     {
         var shop = Shop([], [Package(7, Dome, waits: "stay plugs", since: 3), Package(8, Boiler, waits: "the keeper", since: 20)]);
@@ -153,7 +179,7 @@ public sealed class KeeperRulesTests
     [InlineData("", "one letter")]
     [InlineData("TT", "one letter")]
     [InlineData("7", "one letter")]
-    [InlineData("f", "stand for findings")]
+    [InlineData("f", "stand for check points")]
     [InlineData("m", "another machine")]
     public void A_letter_is_one_and_free(string letter, string sentence) => KeeperRules.Check(Good with { Letter = letter }, ["M"], Today).Problems.Single().Sentence.ShouldContain(sentence);
 

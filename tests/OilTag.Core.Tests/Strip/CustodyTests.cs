@@ -231,4 +231,51 @@ public sealed class CustodyTests
     [Fact]
     public void A_region_has_no_more_corners_than_anybody_draws() =>
         OutlineRule.ReadCorners(string.Join(' ', Enumerable.Range(0, OutlineRule.MostCorners + 1).Select(i => FormattableString.Invariant($"{i},{i * i % 100}")))).Problem!.Sentence.ShouldContain("at most");
+
+    [Fact]
+    public void Corners_that_were_read_are_read_again_the_same() => Gen.Select(Gen.Double[0, 100], Gen.Double[0, 100]).Array[3, 20].Sample(points =>
+    {
+        var (first, problem) = OutlineRule.ReadCorners(string.Join(' ', points.Select(p => FormattableString.Invariant($"{p.Item1:0.###},{p.Item2:0.###}"))));
+        if (problem is null)
+        {
+            var (again, none) = OutlineRule.ReadCorners(OutlineRule.Words(first));
+            none.ShouldBeNull();
+            again.ShouldBe(first);
+            first.ShouldAllBe(v => v >= 0 && v <= 100);
+        }
+        else
+        {
+            problem.Sentence.ShouldContain("on one line");
+        }
+    });
+
+    [Fact]
+    public void Candidates_are_in_order_and_none_is_of_the_other_hand_or_without_a_reason() => Gen.Select(Gen.OneOfConst("lever", "small lever", "strut", "cover plate"), Gen.Enum<Hand>(), Gen.OneOfConst("", "17-2"), Gen.Select(Gen.OneOfConst("lever", "float strut", "plate"), Gen.Enum<Hand>(), Gen.OneOfConst("", "17-2", "9")).Array[0, 12]).Sample((name, hand, number, gone) =>
+    {
+        var item = new TrayItem { Name = name, Hand = hand, MakersNumber = number, Where = "tray 1" };
+        var missing = gone.Select(g => Gone(g.Item1, g.Item2, numbers: g.Item3.Length > 0 ? [g.Item3] : [])).ToList();
+        var found = TrayRule.Candidates(item, missing, most: 4);
+        found.Count.ShouldBeLessThanOrEqualTo(4);
+        found.Select(c => c.Score).ShouldBe(found.Select(c => c.Score).OrderDescending());
+        found.ShouldAllBe(c => c.Reasons.Count > 0 && c.Score > 0 && c.Score <= 100);
+        found.ShouldAllBe(c => hand == Hand.None || c.Part.Hand == Hand.None || c.Part.Hand == hand);
+
+        // The same tray and the same gaps give the same answer in whatever order the gaps come.
+        TrayRule.Candidates(item, missing.AsEnumerable().Reverse(), most: 4).Select(c => c.Part.SlotId).ShouldBe(found.Select(c => c.Part.SlotId));
+    });
+
+    [Fact]
+    public void Minutes_of_runs_add_up_whatever_their_order() => Gen.Select(Gen.Enum<RunState>(), Gen.Int[0, 600], Gen.Int[0, 3].Array[1, 4]).Array[0, 10].Sample(runs =>
+    {
+        var places = Enumerable.Range(0, 4).Select(_ => Guid.CreateVersion7()).ToList();
+        var made = runs.Select(r => new Run { Name = "x", State = r.Item1, UndoMinutes = r.Item2 == 0 ? null : r.Item2, Places = [.. r.Item3.Select(i => places[i])] }).ToList();
+        var minutes = RunRule.Minutes(made);
+        var back = RunRule.Minutes(made.AsEnumerable().Reverse());
+        foreach (var (p, i) in places.Select((p, i) => (p, i)))
+        {
+            var sum = runs.Where(r => r.Item1 != RunState.Out && r.Item3.Contains(i)).Sum(r => r.Item2 == 0 ? RunRule.UsualMinutes : r.Item2);
+            minutes.GetValueOrDefault(p).ShouldBe(sum);
+            back.GetValueOrDefault(p).ShouldBe(sum);
+        }
+    });
 }
