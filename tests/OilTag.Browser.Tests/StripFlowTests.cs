@@ -78,6 +78,10 @@ public sealed class StripFlowTests(LiveShed shed, OneBrowser browser) : IClassFi
         hand.Go(hand.All("a[href^='/strip/tags']").First().GetDomAttribute("href")!);
         hand.All(".papertag svg.qr").Count.ShouldBe(5);
         hand.Text.ShouldContain("Tread bolt plate 3");
+        hand.Chrome.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new Dictionary<string, object?> { ["source"] = "window.printed = 0; window.print = () => window.printed++;" });
+        hand.PressText("button.act", "Print this page");
+        hand.UntilPath(p => p.Contains("print=true", StringComparison.Ordinal));
+        hand.Until(() => Equals(hand.Chrome.ExecuteScript("return window.printed"), 1L), "The page did not print itself.");
         var link = $"{shed.Address}/strip/tags.pdf?n={string.Join(',', numbers)}";
         using var client = new HttpClient();
         client.DefaultRequestHeaders.Add("Cookie", string.Join("; ", hand.Chrome.Manage().Cookies.AllCookies.Select(c => $"{c.Name}={c.Value}")));

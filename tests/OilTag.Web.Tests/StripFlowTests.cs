@@ -348,6 +348,10 @@ public sealed class StripFlowTests(Shed shed) : IClassFixture<Shed>
         }
 
         (await shed.AskAsync(db => db.LogEntries.CountAsync(l => l.Sentence == "printed its tag."))).ShouldBe(5);
+        (await una.PostAsync($"/strip/tags?n={numbers[0]}", ("Paper", "browser"))).Headers.Location!.ToString().ShouldBe($"/strip/tags?n={numbers[0]}&print=true");
+        await una.OpenAsync($"/strip/tags?n={numbers[0]}&print=true");
+        una.Page.QuerySelector("[data-autoprint]").ShouldNotBeNull();
+        (await shed.AskAsync(db => db.LogEntries.CountAsync(l => l.Sentence == "printed its tag."))).ShouldBe(6);
         foreach (var address in new[] { "/strip/tags", "/strip/tags?n=999999", "/strip/tags.pdf", "/strip/tags.pdf?n=none", "/strip/tags.pdf?n=999999", "/strip/session.pdf?m=Q" })
         {
             (await una.GetAsync(address)).StatusCode.ShouldBe(HttpStatusCode.NotFound, address);

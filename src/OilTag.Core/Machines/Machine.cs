@@ -228,6 +228,31 @@ public static class PlaceNames
         + (position is { } p ? " " + p.ToString(System.Globalization.CultureInfo.InvariantCulture) : string.Empty)
         + hand switch { Hand.Left => ", left", Hand.Right => ", right", _ => string.Empty };
 
+    /// <summary>A full name that is too long, shortened before its hand: on a tag the hand must be read whatever else is cut.</summary>
+    /// <param name="fullName">The name.</param>
+    /// <param name="fits">True for what has room.</param>
+    public static string Shortened(string fullName, Func<string, bool> fits)
+    {
+        ArgumentNullException.ThrowIfNull(fullName);
+        ArgumentNullException.ThrowIfNull(fits);
+        if (fits(fullName))
+        {
+            return fullName;
+        }
+
+        var hand = fullName.EndsWith(", left", StringComparison.Ordinal) ? ", left" : fullName.EndsWith(", right", StringComparison.Ordinal) ? ", right" : string.Empty;
+        for (var keep = fullName.Length - hand.Length - 1; keep > 0; keep--)
+        {
+            var shorter = fullName[..keep].TrimEnd(' ', ',') + "…" + hand;
+            if (fits(shorter))
+            {
+                return shorter;
+            }
+        }
+
+        return "…" + hand;
+    }
+
     /// <summary>A full name without its position and hand: "Crown stay 3, left" is a crown stay.</summary>
     public static string Bare(string fullName)
     {

@@ -118,7 +118,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Puts a print of tags on record, so that a second tag with the same number on the floor can be explained.</summary>
-    /// <param name="paper">A6, A4 or labels.</param>
+    /// <param name="paper">A6, A4 or labels for a PDF; browser when the page itself is printed.</param>
     public Task<Recorded> PrintedAsync(Guid key, Guid personId, IReadOnlyList<int> numbers, string? paper, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var tags = await db.Tags.AsNoTracking().Where(t => numbers.Contains(t.Number)).OrderBy(t => t.Number).ToListAsync(ct);
@@ -127,7 +127,8 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             recorder.Say("printed its tag.", t.MachineId, t.SlotId, t.Id);
         }
 
-        return Recorded.To($"/strip/tags.pdf?n={string.Join(',', tags.Select(t => t.Number))}{(paper is "A4" or "labels" ? "&paper=" + paper : string.Empty)}");
+        var all = string.Join(',', tags.Select(t => t.Number));
+        return Recorded.To(paper == "browser" ? $"/strip/tags?n={all}&print=true" : $"/strip/tags.pdf?n={all}{(paper is "A4" or "labels" ? "&paper=" + paper : string.Empty)}");
     }, ct);
 
     /// <summary>Records where a tagged part is now.</summary>

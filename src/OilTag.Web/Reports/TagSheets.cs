@@ -178,13 +178,7 @@ public static class TagSheets
         g.DrawString(number, Font(ReportFonts.Stencil, size), XBrushes.Black, new XRect(x, y - 12, w, 66), XStringFormats.CenterRight);
         y += 54;
         Rule(g, x, w, y, 1.6);
-        var heading = 26.0;
-        while (heading > 15 && g.MeasureString(Clean(t.Name), Font(ReportFonts.Heading, heading)).Width > w)
-        {
-            heading -= 1;
-        }
-
-        g.DrawString(Clean(t.Name), Font(ReportFonts.Heading, heading), XBrushes.Black, x, y + 27);
+        NameIn(g, t.Name, ReportFonts.Heading, 26, x, y + 27, w);
         y += 35;
         foreach (var words in new[] { t.From, t.Off, t.Orientation.Length > 0 ? "Sat: " + t.Orientation : string.Empty }.Where(s => s.Length > 0))
         {
@@ -242,6 +236,18 @@ public static class TagSheets
         }
 
         g.DrawString(text, font, XBrushes.Black, x, y);
+    }
+
+    // The name of a part, a little smaller where it does not fit, and shortened before its hand where that is not enough.
+    private static void NameIn(XGraphics g, string name, string family, double size, double x, double y, double width)
+    {
+        while (size > 10 && g.MeasureString(Clean(name), Font(family, size)).Width > width)
+        {
+            size -= 0.5;
+        }
+
+        var font = Font(family, size);
+        g.DrawString(PlaceNames.Shortened(Clean(name), n => g.MeasureString(n, font).Width <= width), font, XBrushes.Black, x, y);
     }
 
     private static void Pair(XGraphics g, string label, string value, double x, double w, ref double y, string family, double size)
@@ -325,7 +331,7 @@ public static class TagSheets
         Lining(g, t.Tin, x + Mm(2), y + Mm(4), y + Mm(33));
         g.DrawString(t.Letter, Font(ReportFonts.Heading, 18), XBrushes.Black, x + Mm(32), y + Mm(12));
         g.DrawString(t.Number.ToString(CultureInfo.InvariantCulture), Font(ReportFonts.Stencil, 24), XBrushes.Black, x + Mm(38), y + Mm(12));
-        Fit(g, t.Name, ReportFonts.Lettering, 13, x + Mm(32), y + Mm(18), Mm(36));
+        NameIn(g, t.Name, ReportFonts.Lettering, 13, x + Mm(32), y + Mm(18), Mm(36));
         Fit(g, t.From, ReportFonts.Text, 8, x + Mm(32), y + Mm(22.5), Mm(36));
         foreach (var (line, i) in new[] { t.With.Count > 0 ? t.With[0] : string.Empty, t.Orientation.Length > 0 ? "Sat: " + t.Orientation : string.Empty }.Where(l => l.Length > 0).Select((l, i) => (l, i)))
         {

@@ -49,7 +49,8 @@
     if (field) { field.value = key.dataset.fill; field.dispatchEvent(new Event("input", { bubbles: true })); }
   });
 
-  document.addEventListener("click", (e) => { if (e.target instanceof Element && e.target.closest("button[data-print]")) window.print(); });
+  // A page that was asked for to be printed prints itself.
+  if (document.querySelector("[data-autoprint]")) window.addEventListener("load", () => window.print());
 
   // A form is sent once: the pressed button says so until the answer comes.
   document.addEventListener("submit", (e) => {

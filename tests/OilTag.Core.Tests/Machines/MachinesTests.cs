@@ -107,3 +107,14 @@ public sealed class PartStateTests
         Enum.GetValues<PartState>().Order().ShouldBe(order);
     }
 }
+
+public sealed class ShortenedNameTests
+{
+    [Theory]
+    [InlineData("Inspection cover 2, right", 40, "Inspection cover 2, right")]
+    [InlineData("Inspection cover 2, right", 18, "Inspection…, right")]
+    [InlineData("Inspection cover 2, left", 12, "Inspe…, left")]
+    [InlineData("Inspection cover 2", 12, "Inspection…")]
+    [InlineData("Inspection cover 2, left", 3, "…, left")]
+    public void The_hand_is_read_whatever_else_is_cut(string name, int room, string shown) => OilTag.Core.Machines.PlaceNames.Shortened(name, n => n.Length <= room).ShouldBe(shown);
+}

@@ -18,6 +18,10 @@ public sealed class PrintTagsModel(OilTagDb db, ShedClock clock, Me me, StripWri
     [BindProperty]
     public string? Paper { get; set; }
 
+    /// <summary>True when the page is to be printed now; that it is, is on record already.</summary>
+    [BindProperty(SupportsGet = true)]
+    public bool Print { get; set; }
+
     public IReadOnlyList<PrintedTag> Tags { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(CancellationToken ct) => await LoadAsync(ct) ? Page() : NotFound();
