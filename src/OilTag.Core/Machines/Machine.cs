@@ -240,7 +240,7 @@ public static class PlaceNames
             return fullName;
         }
 
-        var hand = fullName.EndsWith(", left", StringComparison.Ordinal) ? ", left" : fullName.EndsWith(", right", StringComparison.Ordinal) ? ", right" : string.Empty;
+        var hand = HandIn(fullName);
         for (var keep = fullName.Length - hand.Length - 1; keep > 0; keep--)
         {
             var shorter = fullName[..keep].TrimEnd(' ', ',') + "…" + hand;
@@ -257,7 +257,9 @@ public static class PlaceNames
     public static string Bare(string fullName)
     {
         ArgumentNullException.ThrowIfNull(fullName);
-        var name = fullName.EndsWith(", left", StringComparison.Ordinal) ? fullName[..^6] : fullName.EndsWith(", right", StringComparison.Ordinal) ? fullName[..^7] : fullName;
-        return name.TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9').TrimEnd();
+        return fullName[..^HandIn(fullName).Length].TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9').TrimEnd();
     }
+
+    // The ending that says the hand, with its comma; empty when there is none.
+    private static string HandIn(string fullName) => fullName.EndsWith(", left", StringComparison.Ordinal) ? ", left" : fullName.EndsWith(", right", StringComparison.Ordinal) ? ", right" : string.Empty;
 }

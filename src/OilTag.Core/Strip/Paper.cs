@@ -72,6 +72,9 @@ public static class PaperRule
         return [.. new[] { PaperKinds.Certificate, PaperKinds.TestReport }.Where(k => wanted.HasFlag(k) && !all.HasFlag(k)).Select(Word)];
     }
 
+    /// <summary>Ending of a file of a kind that is kept.</summary>
+    public static string Extension(string contentType) => contentType switch { "application/pdf" => "pdf", "image/jpeg" => "jpg", "image/svg+xml" => "svg", _ => "png" };
+
     /// <summary>What kind of file it is by its first and last bytes; null when it is none that is kept.</summary>
     /// <param name="file">The file.</param>
     public static string? TypeOf(ReadOnlySpan<byte> file)

@@ -29,7 +29,7 @@ public static class MachineCheck
     public static IEnumerable<Guid> References(MachineFile file)
     {
         ArgumentNullException.ThrowIfNull(file);
-        return Rows(file).SelectMany(r => Walk(r.Row, true)).Where(v => v.Value is Guid && v.Name != "Id").Select(v => (Guid)v.Value!);
+        return Rows(file).SelectMany(r => Walk(r.Row)).Where(v => v.Value is Guid && v.Name != "Id").Select(v => (Guid)v.Value!);
     }
 
     /// <summary>What is wrong with the file, in sentences; empty when all of it can be recorded.</summary>
@@ -63,7 +63,7 @@ public static class MachineCheck
 
         foreach (var (list, row) in rows)
         {
-            foreach (var (owner, name, value) in Walk(row, true))
+            foreach (var (owner, name, value) in Walk(row))
             {
                 switch (value)
                 {
@@ -215,50 +215,28 @@ public static class MachineCheck
     }
 
     // The ids of a row and of the rows in it: fasteners of a removal, operations of a package, stages of a card.
-    private static IEnumerable<(Type Type, Guid Id)> Ids(object row) => Walk(row, false).Where(v => v.Name == "Id" && v.Value is Guid).Select(v => (v.Owner, (Guid)v.Value!));
+    private static IEnumerable<(Type Type, Guid Id)> Ids(object row) => Walk(row).Where(v => v.Name == "Id" && v.Value is Guid).Select(v => (v.Owner, (Guid)v.Value!));
 
     // Values of a row and of everything in it, with the type that holds each.
-    private static IEnumerable<(Type Owner, string Name, object? Value)> Walk(object row, bool everything)
+    private static IEnumerable<(Type Owner, string Name, object? Value)> Walk(object row)
     {
         var type = row.GetType();
         foreach (var p in Properties(type))
         {
-            switch (p.GetValue(row))
+            var value = p.GetValue(row);
+            foreach (var item in value is IEnumerable list and not string ? list.Cast<object?>() : [value])
             {
-                case null:
-                    break;
-                case string or Enum or ValueType when p.PropertyType != typeof(string) || everything:
-                    yield return (type, p.Name, p.GetValue(row));
-                    break;
-                case string:
-                    break;
-                case IEnumerable list:
-                    foreach (var item in list)
-                    {
-                        if (item is null or string or ValueType)
-                        {
-                            if (everything)
-                            {
-                                yield return (type, p.Name, item);
-                            }
-                        }
-                        else
-                        {
-                            foreach (var v in Walk(item, everything))
-                            {
-                                yield return v;
-                            }
-                        }
-                    }
-
-                    break;
-                case { } inner:
-                    foreach (var v in Walk(inner, everything))
+                if (item is string or ValueType)
+                {
+                    yield return (type, p.Name, item);
+                }
+                else if (item is not null)
+                {
+                    foreach (var v in Walk(item))
                     {
                         yield return v;
                     }
-
-                    break;
+                }
             }
         }
     }

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
+using OilTag.Core.Strip;
 using OilTag.Data.Survey;
 
 namespace OilTag.Data.Machines;
@@ -146,5 +147,5 @@ public static class MachineExport
 
     /// <summary>Name of a file in the zip.</summary>
     public static string NameOf(string folder, Guid id, string contentType) =>
-        $"{folder}/{id:N}.{contentType switch { "application/pdf" => "pdf", "image/jpeg" => "jpg", "image/svg+xml" => "svg", _ => "png" }}";
+        $"{folder}/{id:N}.{PaperRule.Extension(contentType)}";
 }

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using OilTag.Core.Strip;
 using OilTag.Data;
 using OilTag.Data.Survey;
 
@@ -19,7 +20,7 @@ public static class PaperEndpoint
 
             // A paper comes from outside: it is saved, never run beside the pages.
             http.Response.Headers.ContentSecurityPolicy = "sandbox; default-src 'none'";
-            return Results.File(files.PaperPath(id), paper.ContentType, $"paper-{id.ToString("N")[..8]}.{Extension(paper.ContentType)}");
+            return Results.File(files.PaperPath(id), paper.ContentType, $"paper-{id.ToString("N")[..8]}.{PaperRule.Extension(paper.ContentType)}");
         });
         app.MapGet("/outlines/{id:guid}", async (Guid id, OilTagDb db, PhotoStore files, HttpContext http, CancellationToken ct) =>
         {
@@ -34,7 +35,4 @@ public static class PaperEndpoint
             return Results.File(files.PaperPath(id), type);
         });
     }
-
-    /// <summary>Ending of a file of this kind.</summary>
-    public static string Extension(string contentType) => contentType switch { "application/pdf" => "pdf", "image/jpeg" => "jpg", "image/svg+xml" => "svg", _ => "png" };
 }
