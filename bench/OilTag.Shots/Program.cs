@@ -28,7 +28,7 @@ Directory.CreateDirectory(folder);
     ("trial", "una", "/machines/G/trials/1", false),
     ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),
     ("route-card", "tobit", "@/make|table a.link", true),
-    ("milestone", "una", "@/plan|h2 a", false),
+    ("plan", "una", "/plan", false),
     ("today", "tobit", "/today", true),
     ("sequence", "una", "/machines/M/sequence", false),
     ("standing", "una", "/machines/M/standing", false),
@@ -67,6 +67,13 @@ foreach (var (name, person, path, phone) in views)
     }
     else
     {
+        chrome.Navigate().GoToUrl(address + path);
+    }
+
+    // The plan is there once the worker has made it.
+    for (var i = 0; path == "/plan" && i < 120 && chrome.FindElements(By.CssSelector("svg.plan")).Count == 0; i++)
+    {
+        Thread.Sleep(500);
         chrome.Navigate().GoToUrl(address + path);
     }
 

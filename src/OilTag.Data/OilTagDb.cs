@@ -15,6 +15,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.Measures;
 using OilTag.Core.People;
+using OilTag.Core.Planning;
 using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
@@ -140,6 +141,16 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<HoursEntry> Hours => Set<HoursEntry>();
 
+    public DbSet<Authorisation> Authorisations => Set<Authorisation>();
+
+    public DbSet<Absence> Absences => Set<Absence>();
+
+    public DbSet<CalendarChange> CalendarChanges => Set<CalendarChange>();
+
+    public DbSet<Equipment> Equipment => Set<Equipment>();
+
+    public DbSet<KeptPlan> Plans => Set<KeptPlan>();
+
     public DbSet<SessionPattern> SessionPatterns => Set<SessionPattern>();
 
     public DbSet<LogEntry> LogEntries => Set<LogEntry>();
@@ -164,7 +175,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(MachineStanding), typeof(KeptPlanKind), typeof(KeptPlanState), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -191,6 +202,8 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.HasIndex(m => m.Letter).IsUnique();
             e.Property(m => m.Letter).HasMaxLength(1);
+            e.Property(m => m.Standing).HasDefaultValue(MachineStanding.Active).HasSentinel(MachineStanding.Active);
+            InJson(e.Property(m => m.Windows)).HasDefaultValueSql("'[]'");
         });
         builder.Entity<Place>(e =>
         {
@@ -509,6 +522,8 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Place>().WithMany().HasForeignKey(d => d.PlaceId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Tag>().WithMany().HasForeignKey(d => d.TagId).OnDelete(DeleteBehavior.Restrict);
             e.Property(d => d.What).HasMaxLength(80);
+            OneInJson(e.Property(d => d.Enquiry));
+            OneInJson(e.Property(d => d.Lead));
         });
         builder.Entity<BookLine>(e =>
         {
@@ -566,9 +581,14 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Finding>().WithMany().HasForeignKey(p => p.FindingId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Milestone>().WithMany().HasForeignKey(p => p.MilestoneId).OnDelete(DeleteBehavior.Restrict);
             e.HasMany(p => p.Operations).WithOne().HasForeignKey(o => o.PackageId);
+            InJson(e.Property(p => p.TakesAway)).HasDefaultValueSql("'[]'");
             e.Property(p => p.Version).IsRowVersion();
         });
-        builder.Entity<Operation>().Property(o => o.Order).HasColumnName("step");
+        builder.Entity<Operation>(e =>
+        {
+            e.Property(o => o.Order).HasColumnName("step");
+            OneInJson(e.Property(o => o.Needs)).HasDefaultValueSql("'{}'");
+        });
         builder.Entity<SignOff>(e =>
         {
             e.HasOne<Operation>().WithOne().HasForeignKey<SignOff>(s => s.OperationId).OnDelete(DeleteBehavior.Restrict);
@@ -603,6 +623,35 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasIndex(h => h.On);
             e.Property(h => h.On).HasColumnName("day");
             e.Property(h => h.From).HasColumnName("start_time");
+        });
+        builder.Entity<Authorisation>(e =>
+        {
+            e.HasOne<Person>().WithMany().HasForeignKey(a => a.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(a => new { a.PersonId, a.Skill }).IsUnique().HasFilter("ended_at is null").HasDatabaseName("ix_authorisations_now");
+            e.Property(a => a.Skill).HasMaxLength(60);
+        });
+        builder.Entity<Absence>(e =>
+        {
+            e.HasOne<Person>().WithMany().HasForeignKey(a => a.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(a => a.From).HasColumnName("from_day");
+            e.Property(a => a.Until).HasColumnName("until_day");
+        });
+        builder.Entity<CalendarChange>(e =>
+        {
+            e.Property(c => c.From).HasColumnName("from_day");
+            e.Property(c => c.Until).HasColumnName("until_day");
+        });
+        builder.Entity<Equipment>(e =>
+        {
+            e.HasIndex(x => x.Name).IsUnique();
+            InJson(e.Property(x => x.Out));
+            e.Property(x => x.Version).IsRowVersion();
+        });
+        builder.Entity<KeptPlan>(e =>
+        {
+            e.ToTable("plans");
+            e.HasIndex(p => new { p.Kind, p.State, p.DoneAt });
+            e.Property(p => p.Name).HasMaxLength(120);
         });
         builder.Entity<SessionPattern>(e =>
         {
@@ -654,6 +703,13 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         v => JsonSerializer.Serialize(v, Json),
         v => JsonSerializer.Deserialize<List<T>>(v, Json) ?? new List<T>(),
         new ValueComparer<IReadOnlyList<T>>((a, b) => JsonSerializer.Serialize(a, Json) == JsonSerializer.Serialize(b, Json), v => v.Count, v => v));
+
+    // One value that is always read and written with its row; null stays null.
+    private static Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<T> OneInJson<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<T> p)
+        where T : class? => p.HasColumnType("jsonb").HasConversion(
+        v => JsonSerializer.Serialize(v, Json),
+        v => JsonSerializer.Deserialize<T>(v, Json)!,
+        new ValueComparer<T>((a, b) => JsonSerializer.Serialize(a, Json) == JsonSerializer.Serialize(b, Json), v => JsonSerializer.Serialize(v, Json).GetHashCode(StringComparison.Ordinal), v => v));
 
     private static void Measured<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.OwnedNavigationBuilder<T, Measure> m)
         where T : class

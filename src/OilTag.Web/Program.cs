@@ -15,6 +15,7 @@ using OilTag.Data.Machines;
 using OilTag.Data.Log;
 using OilTag.Data.Make;
 using OilTag.Data.People;
+using OilTag.Data.Planning;
 using OilTag.Data.Strip;
 using OilTag.Data.Survey;
 using OilTag.Data.Work;
@@ -79,7 +80,7 @@ services.AddSingleton(new Gauge(settings.Gauge));
 services.AddSingleton(new ImportStore(settings.PhotoFolder));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {
@@ -191,6 +192,7 @@ app.MapRazorPages();
 PhotoEndpoint.Map(app);
 PaperEndpoint.Map(app);
 MachineDownload.Map(app);
+PlanExports.Map(app);
 ReportEndpoint.Map(app);
 TagSheets.Map(app);
 CsvExports.Map(app.MapGroup(string.Empty).AddEndpointFilter(new ReadInOneMoment()));

@@ -74,7 +74,7 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
     public async Task A_part_that_is_off_does_not_come_off_again_and_what_was_off_first_must_exist()
     {
         using var tobit = await shed.AsAsync("tobit");
-        var tag = await shed.FreeTagAsync("M", 3);
+        var tag = await shed.FreeTagAsync("M");
         var slot = await shed.AskAsync(db => db.Tags.Where(t => t.Number == tag).Select(t => t.SlotId).SingleAsync());
         await tobit.OpenAsync("/strip/take-off?m=M");
         await tobit.PostAsync("/strip/take-off?m=M", ("SlotId", slot.ToString()), ("Reason", "again"), ("Where", "rack"), ("First", "99999, many"));
@@ -168,7 +168,7 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
     public async Task A_part_cannot_be_promised_back_before_today()
     {
         using var tobit = await shed.AsAsync("tobit");
-        var tag = await shed.FreeTagAsync("M", 4);
+        var tag = await shed.FreeTagAsync("M");
         await tobit.OpenAsync($"/t/{tag}");
         await tobit.PostAsync($"/t/{tag}?handler=Move", ("Custody", "Away"), ("Where", "Farlow"), ("DueBack", "2020-01-01"), ("Seen", tobit.Typed("Seen")));
         tobit.Beside("DueBack").ShouldContain("before today");

@@ -243,7 +243,10 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
     public async Task A_part_whose_finding_shares_an_open_package_does_not_go_back_on()
     {
         using var una = await shed.AsAsync("una");
-        var tags = new[] { await shed.FreeTagAsync("G", 4), await shed.FreeTagAsync("G", 5) };
+        var free = await shed.AskAsync(db => db.Tags
+            .Where(t => t.End == null && !db.Findings.Any(f => f.TagId == t.Id) && !db.Packages.Any(k => k.TagId == t.Id) && !db.Precedences.Any(p => p.FirstSlotId == t.SlotId || p.ThenId == t.SlotId) && db.Custodies.Any(c => c.TagId == t.Id && c.Until == null && c.Kind == Core.Strip.CustodyKind.Shelf))
+            .OrderByDescending(t => t.Number).Select(t => new { t.MachineId, t.Number }).ToListAsync());
+        var tags = free.GroupBy(t => t.MachineId).First(g => g.Count() >= 2).Take(2).Select(t => t.Number).ToArray();
         var numbers = new List<string>();
         foreach (var tag in tags)
         {

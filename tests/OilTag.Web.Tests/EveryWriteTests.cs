@@ -7,6 +7,8 @@ namespace OilTag.Web.Tests;
 /// <summary>Every write of survey and strip, one by one: who may, twice is once, and words are never markup.</summary>
 public sealed class EveryWriteTests(Shed shed) : IClassFixture<Shed>
 {
+    private const string Nobody = "00000000-0000-7000-8000-000000000001";
+
     private const string Hostile = "<script>alert(1)</script><img src=x>";
 
     /// <summary>Handlers that record something, each with a form that is filled well enough to reach the rule of who may.</summary>
@@ -77,6 +79,13 @@ public sealed class EveryWriteTests(Shed shed) : IClassFixture<Shed>
         { "/at/1?handler=Bring", false },
         { "/at/1?handler=Box", false },
         { "/at/1?handler=Walk", false },
+        { "/w/1/needs/1", true },
+        { "/plan?handler=Ordered", true },
+        { $"/people/{Nobody}?handler=Grant", true },
+        { $"/people/{Nobody}?handler=End", true },
+        { $"/people/{Nobody}?handler=Away", true },
+        { $"/people/{Nobody}?handler=Back", true },
+        { $"/people/{Nobody}?handler=Mark", true },
     };
 
     [Theory]

@@ -7,6 +7,8 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using OilTag.Data;
+using OilTag.Data.Planning;
+using OilTag.Web.Setup;
 
 namespace OilTag.Web.Tests;
 
@@ -78,6 +80,18 @@ public class Shed : IAsyncLifetime
             && !db.Precedences.Any(p => p.FirstSlotId == t.SlotId || p.ThenId == t.SlotId)
         orderby t.Number
         select t.Number).Skip(skip).FirstAsync());
+
+    /// <summary>Has the present plan worked out, and names one of its operations.</summary>
+    public async Task<string> PlanAsync()
+    {
+        var maker = new PlanMaker(Services.GetRequiredService<IDbContextFactory<OilTagDb>>(), NodaTime.SystemClock.Instance, Services.GetRequiredService<OilTagSettings>().Zone);
+        await maker.AskAsync(default);
+        while (await maker.WorkAsync(default))
+        {
+        }
+
+        return (await Services.GetRequiredService<PlanLoader>().PresentAsync(default)).Plan!.Input.Operations[0].Id;
+    }
 
     public virtual async ValueTask DisposeAsync()
     {

@@ -1,4 +1,5 @@
 using NodaTime;
+using OilTag.Core.Planning;
 using OilTag.Core.Strip;
 
 namespace OilTag.Core.Machines;
@@ -107,7 +108,19 @@ public class Machine
 
     /// <summary>Where it stands in the shed; bays are drawn in this order.</summary>
     public int Bay { get; set; }
+
+    /// <summary>How it stands among the others when work is planned.</summary>
+    public MachineStanding Standing { get; set; } = MachineStanding.Active;
+
+    /// <summary>When it must be whole and out of the shop.</summary>
+    public IReadOnlyList<MachineWindow> Windows { get; set; } = [];
 }
+
+/// <summary>Days on which a machine must be whole.</summary>
+/// <param name="From">First day.</param>
+/// <param name="Until">Last day.</param>
+/// <param name="Why">Why, such as "running weekend".</param>
+public sealed record MachineWindow(DateOnly From, DateOnly Until, string Why);
 
 /// <summary>What a team does with what is still good while it is apart.</summary>
 public enum RepairPolicy

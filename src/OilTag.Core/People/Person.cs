@@ -36,6 +36,12 @@ public class Person
     /// <summary>What they do, in words.</summary>
     public string Skills { get; set; } = string.Empty;
 
+    /// <summary>True for somebody under 18: works beside an adult.</summary>
+    public bool Minor { get; set; }
+
+    /// <summary>True for an adult who may not work alone.</summary>
+    public bool NeverAlone { get; set; }
+
     /// <summary>First name.</summary>
     public string FirstName => Name.Split(' ')[0];
 

@@ -12,13 +12,19 @@ public sealed class SessionCalendar
 {
     private readonly (IsoDayOfWeek Day, bool IsDay)[] pattern;
 
-    /// <summary>A calendar from the weekly pattern. A session of five hours or more counts as a day, a shorter one as an evening.</summary>
+    /// <summary>A calendar from the weekly pattern.</summary>
     public SessionCalendar(IEnumerable<(IsoDayOfWeek Day, LocalTime From, LocalTime Until)> weekly)
     {
         pattern = [.. weekly
-            .Select(w => (w.Day, (w.Until - w.From).ToDuration().TotalHours >= 5))
+            .Select(w => (w.Day, IsLong(w.From, w.Until)))
             .OrderBy(w => w.Day)];
     }
+
+    /// <summary>Minutes from one clock time to a later one.</summary>
+    public static int MinutesBetween(LocalTime from, LocalTime until) => (int)Period.Between(from, until, PeriodUnits.Minutes).Minutes;
+
+    /// <summary>A session of five hours or more counts as a day, a shorter one as an evening.</summary>
+    public static bool IsLong(LocalTime from, LocalTime until) => MinutesBetween(from, until) >= 300;
 
     /// <summary>True when there is no session at all.</summary>
     public bool IsEmpty => pattern.Length == 0;

@@ -1,4 +1,5 @@
 using NodaTime;
+using OilTag.Core.Planning;
 using OilTag.Core.Strip;
 
 namespace OilTag.Core.Stores;
@@ -11,6 +12,9 @@ public enum DemandSource
 
     /// <summary>It came off seized, broken or rusty.</summary>
     CameOffBad,
+
+    /// <summary>A package needs it.</summary>
+    Package,
 }
 
 /// <summary>How a demand ended.</summary>
@@ -49,6 +53,15 @@ public class Demand
 
     /// <summary>When it was asked for.</summary>
     public Instant At { get; init; }
+
+    /// <summary>Days from asking to ordering; null when nobody has said.</summary>
+    public DaysRange? Enquiry { get; set; }
+
+    /// <summary>Days from the order until it is here; null when nobody has said.</summary>
+    public DaysRange? Lead { get; set; }
+
+    /// <summary>Day on which it was ordered; null when it is not.</summary>
+    public LocalDate? OrderedOn { get; set; }
 
     /// <summary>How it ended; null while it is wanted.</summary>
     public DemandEnd? End { get; set; }

@@ -41,6 +41,15 @@ public class WorkPackage
     /// <summary>Expected cost of material and outside work, in pence.</summary>
     public long EstimatePence { get; set; }
 
+    /// <summary>True when the machine is not whole from its first step to its last.</summary>
+    public bool Opens { get; set; }
+
+    /// <summary>Day before which it is not begun; null when it may be begun at once.</summary>
+    public LocalDate? NotBefore { get; set; }
+
+    /// <summary>What does not work from its first step to its last: water, brakes.</summary>
+    public IReadOnlyList<string> TakesAway { get; set; } = [];
+
     /// <summary>When it was opened.</summary>
     public Instant OpenedAt { get; init; }
 
@@ -83,6 +92,9 @@ public class Operation
 
     /// <summary>True when work stops here until somebody authorised has inspected.</summary>
     public bool Hold { get; init; }
+
+    /// <summary>What it needs besides hours.</summary>
+    public OperationNeeds Needs { get; set; } = OperationNeeds.Plain;
 
     /// <summary>When it was done; for a hold point, when it was signed for.</summary>
     public Instant? DoneAt { get; set; }

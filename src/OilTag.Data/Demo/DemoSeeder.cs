@@ -106,6 +106,7 @@ public sealed partial class DemoSeeder
         seeder.Options();
         seeder.Condition();
         seeder.Strip();
+        seeder.Planning();
         await db.SaveChangesAsync(ct);
 
         // The log is in order of time, as if it had been kept from the first day.

@@ -386,6 +386,14 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("character varying(20)")
                         .HasColumnName("standard");
 
+                    b.Property<string>("Standing")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasDefaultValue("Active")
+                        .HasColumnName("standing");
+
                     b.Property<string>("TargetDate")
                         .IsRequired()
                         .HasColumnType("text")
@@ -410,6 +418,13 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("what");
+
+                    b.Property<string>("Windows")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("windows")
+                        .HasDefaultValueSql("'[]'");
 
                     b.Property<int>("Year")
                         .HasColumnType("integer")
@@ -719,6 +734,84 @@ namespace OilTag.Data.Migrations
                     b.ToTable("stage_moves", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.People.Absence", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("Cancelled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("cancelled");
+
+                    b.Property<LocalDate>("From")
+                        .HasColumnType("date")
+                        .HasColumnName("from_day");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<LocalDate>("Until")
+                        .HasColumnType("date")
+                        .HasColumnName("until_day");
+
+                    b.HasKey("Id")
+                        .HasName("pk_absences");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_absences_person_id");
+
+                    b.ToTable("absences", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.People.Authorisation", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Instant>("GrantedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("granted_at");
+
+                    b.Property<Guid>("GrantedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("granted_by_id");
+
+                    b.Property<bool>("Learning")
+                        .HasColumnType("boolean")
+                        .HasColumnName("learning");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Skill")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("skill");
+
+                    b.Property<LocalDate?>("Until")
+                        .HasColumnType("date")
+                        .HasColumnName("until");
+
+                    b.HasKey("Id")
+                        .HasName("pk_authorisations");
+
+                    b.HasIndex("PersonId", "Skill")
+                        .IsUnique()
+                        .HasDatabaseName("ix_authorisations_now")
+                        .HasFilter("ended_at is null");
+
+                    b.ToTable("authorisations", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.People.HoursEntry", b =>
                 {
                     b.Property<Guid>("Id")
@@ -779,11 +872,19 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<bool>("Minor")
+                        .HasColumnType("boolean")
+                        .HasColumnName("minor");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasMaxLength(80)
                         .HasColumnType("character varying(80)")
                         .HasColumnName("name");
+
+                    b.Property<bool>("NeverAlone")
+                        .HasColumnType("boolean")
+                        .HasColumnName("never_alone");
 
                     b.Property<string>("Skills")
                         .IsRequired()
@@ -822,6 +923,159 @@ namespace OilTag.Data.Migrations
                     b.ToTable("session_patterns", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Planning.CalendarChange", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("Cancelled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("cancelled");
+
+                    b.Property<LocalTime?>("Closes")
+                        .HasColumnType("time")
+                        .HasColumnName("closes");
+
+                    b.Property<LocalDate>("From")
+                        .HasColumnType("date")
+                        .HasColumnName("from_day");
+
+                    b.Property<LocalTime?>("Opens")
+                        .HasColumnType("time")
+                        .HasColumnName("opens");
+
+                    b.Property<LocalDate>("Until")
+                        .HasColumnType("date")
+                        .HasColumnName("until_day");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_calendar_changes");
+
+                    b.ToTable("calendar_changes", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.Equipment", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("integer")
+                        .HasColumnName("count");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Out")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("out");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_equipment");
+
+                    b.HasIndex("Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_equipment_name");
+
+                    b.ToTable("equipment", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.KeptPlan", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Guid?>("AskedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("asked_by_id");
+
+                    b.Property<Instant?>("BeatAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("beat_at");
+
+                    b.Property<LocalDate>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Instant?>("DoneAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("done_at");
+
+                    b.Property<string>("Input")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("input");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("name");
+
+                    b.Property<double>("Progress")
+                        .HasColumnType("double precision")
+                        .HasColumnName("progress");
+
+                    b.Property<string>("Result")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("result");
+
+                    b.Property<long>("Stamp")
+                        .HasColumnType("bigint")
+                        .HasColumnName("stamp");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("state");
+
+                    b.Property<int>("TookMs")
+                        .HasColumnType("integer")
+                        .HasColumnName("took_ms");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_plans");
+
+                    b.HasIndex("Kind", "State", "DoneAt")
+                        .HasDatabaseName("ix_plans_kind_state_done_at");
+
+                    b.ToTable("plans", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Stores.Demand", b =>
                 {
                     b.Property<Guid>("Id")
@@ -845,9 +1099,21 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("ended_by_id");
 
+                    b.Property<string>("Enquiry")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("enquiry");
+
+                    b.Property<string>("Lead")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("lead");
+
                     b.Property<Guid>("MachineId")
                         .HasColumnType("uuid")
                         .HasColumnName("machine_id");
+
+                    b.Property<LocalDate?>("OrderedOn")
+                        .HasColumnType("date")
+                        .HasColumnName("ordered_on");
 
                     b.Property<Guid>("PlaceId")
                         .HasColumnType("uuid")
@@ -3509,6 +3775,13 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("name");
 
+                    b.Property<string>("Needs")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("needs")
+                        .HasDefaultValueSql("'{}'");
+
                     b.Property<int>("Order")
                         .HasColumnType("integer")
                         .HasColumnName("step");
@@ -3592,6 +3865,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("milestone_id");
 
+                    b.Property<LocalDate?>("NotBefore")
+                        .HasColumnType("date")
+                        .HasColumnName("not_before");
+
                     b.Property<int>("Number")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("integer")
@@ -3602,6 +3879,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("opened_at");
 
+                    b.Property<bool>("Opens")
+                        .HasColumnType("boolean")
+                        .HasColumnName("opens");
+
                     b.Property<Guid>("PlaceId")
                         .HasColumnType("uuid")
                         .HasColumnName("place_id");
@@ -3609,6 +3890,13 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid?>("TagId")
                         .HasColumnType("uuid")
                         .HasColumnName("tag_id");
+
+                    b.Property<string>("TakesAway")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("takes_away")
+                        .HasDefaultValueSql("'[]'");
 
                     b.Property<string>("Title")
                         .IsRequired()
@@ -3890,6 +4178,26 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_stage_moves_stages_stage_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.People.Absence", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_absences_people_person_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.People.Authorisation", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_authorisations_people_person_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.People.HoursEntry", b =>

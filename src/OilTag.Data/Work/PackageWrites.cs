@@ -3,6 +3,7 @@ using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
+using OilTag.Core.Stores;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
 
@@ -178,6 +179,95 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         recorder.Say($"spent {Money.Pounds(pence.Value)} on {what.Trim()} for package {number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
+
+    /// <summary>What a step needs besides hours, and what has to come before it can start.</summary>
+    public Task<Recorded> NeedsAsync(Guid key, Guid personId, int number, Guid operationId, NeedsEntry entry, DemandEntry demand, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await LockAsync(number, ct);
+        var step = package.Operations.Single(o => o.Id == operationId);
+        if (package.ClosedAt is not null || step.DoneAt is not null)
+        {
+            return Recorded.Refused(package.ClosedAt is not null ? "The package is closed." : $"“{step.Name}” is done already.");
+        }
+
+        var open = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null select new { o.Id, o.Order, k.Number, o.PackageId }).ToListAsync(ct);
+        var (needs, found) = NeedsRule.Check(entry, today, (p, s) => open.FirstOrDefault(o => o.Number == p && o.Order == s)?.Id, step.Needs);
+        var problems = found.ToList();
+        if (needs.After.Any(a => open.Exists(o => o.Id == a && o.PackageId == package.Id)))
+        {
+            problems.Add(new Problem("After", "Steps of this package follow each other anyhow. Name steps of other packages."));
+        }
+
+        var read = DemandRule.Check(demand, problems);
+        if (problems.Count == 0 && await CircleAsync(step, needs.After, ct) is { Length: > 0 } circle)
+        {
+            problems.Add(new Problem("After", $"Then they would wait for each other in a circle: {circle}."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        if (read is not null)
+        {
+            var wanted = new Demand { MachineId = package.MachineId, PlaceId = package.PlaceId, TagId = package.TagId, What = read.What, Quantity = read.Quantity, Source = DemandSource.Package, At = recorder.Now, Lead = read.Lead, Enquiry = read.Enquiry };
+            db.Demands.Add(wanted);
+            needs = needs with { Demands = [.. needs.Demands, wanted.Id] };
+        }
+
+        var before = step.Needs;
+        step.Needs = needs;
+        db.Entry(step).Property(o => o.Needs).IsModified = true;
+        recorder.Say($"said what “{step.Name}” of package {number} needs{(read is null ? string.Empty : $": {read.What} among it")}.", package.MachineId, package.PlaceId, package.TagId, package.Id, before, needs);
+        return Recorded.To($"/w/{number}/needs/{step.Order}");
+    }, ct);
+
+    /// <summary>Something was ordered.</summary>
+    public Task<Recorded> OrderedAsync(Guid key, Guid personId, Guid demandId, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        await db.Database.ExecuteSqlAsync($"select 1 from demands where id = {demandId} for update", ct);
+        if (await db.Demands.SingleOrDefaultAsync(d => d.Id == demandId, ct) is not { } demand)
+        {
+            return Recorded.Refused("There is no such demand. Load the plan again.");
+        }
+
+        if (demand.OrderedOn is not null || demand.End is not null)
+        {
+            return Recorded.Refused(demand.End is not null ? $"{demand.What} is not wanted any more." : $"{demand.What} is ordered already.");
+        }
+
+        demand.OrderedOn = today;
+        recorder.Say($"ordered {demand.Quantity} × {demand.What}.", demand.MachineId, demand.PlaceId, demand.TagId);
+        return Recorded.To("/plan#orders");
+    }, ct);
+
+    // The steps that would wait for each other, in words; empty when none would.
+    private async Task<string> CircleAsync(Operation step, IReadOnlyList<Guid> after, CancellationToken ct)
+    {
+        if (after.Count == 0)
+        {
+            return string.Empty;
+        }
+
+        var open = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null orderby k.Number, o.Order select new { o, k.Number }).AsNoTracking().ToListAsync(ct);
+        var at = open.Select((x, i) => (x.o.Id, i)).ToDictionary(x => x.Id, x => x.i);
+        var next = open.Select(_ => new List<int>()).ToArray();
+        for (var i = 0; i < open.Count; i++)
+        {
+            if (i > 0 && open[i - 1].o.PackageId == open[i].o.PackageId)
+            {
+                next[i - 1].Add(i);
+            }
+
+            foreach (var a in (open[i].o.Id == step.Id ? after : open[i].o.Needs.After).Where(at.ContainsKey))
+            {
+                next[at[a]].Add(i);
+            }
+        }
+
+        return string.Join(" → ", Core.Planning.Project.Circle([.. next.Select(x => x.ToArray())]).Select(i => $"{open[i].o.Name} ({open[i].Number}.{open[i].o.Order})"));
+    }
 
     private async Task<WorkPackage> LockAsync(int number, CancellationToken ct)
     {

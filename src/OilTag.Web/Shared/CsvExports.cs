@@ -7,6 +7,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
 using OilTag.Data.Machines;
+using OilTag.Data.Planning;
 using OilTag.Data.Survey;
 
 namespace OilTag.Web.Shared;
@@ -52,6 +53,30 @@ public static class CsvExports
                 left_high_hours = Math.Round(p.Remaining.High, 2),
                 spent_pounds = p.SpentPence / 100m,
                 waits_on = p.WaitingOn,
+            }));
+        });
+        app.MapGet("/plan.csv", async (PlanLoader plans, CancellationToken ct) =>
+        {
+            if ((await plans.PresentAsync(ct)).Plan is not { } plan)
+            {
+                return Results.NotFound();
+            }
+
+            var packages = plan.Input.Packages.ToDictionary(p => p.Id, StringComparer.Ordinal);
+            var names = plan.Input.People.ToDictionary(p => p.Id, p => p.Name, StringComparer.Ordinal);
+            return Csv("plan.csv", plan.Input.Operations.Select((o, i) => (o, s: plan.Result.Schedule.Operations[i], r: plan.Result.Forecast?.Operations[i])).Select(x => new
+            {
+                machine = packages[x.o.Package].Machine,
+                package = x.o.Package,
+                title = packages[x.o.Package].Title,
+                operation = x.o.Name,
+                start = x.s.Start?.ToString("uuuu-MM-dd HH:mm", CultureInfo.InvariantCulture) ?? string.Empty,
+                finish = x.s.Finish?.ToString("uuuu-MM-dd HH:mm", CultureInfo.InvariantCulture) ?? string.Empty,
+                p50 = x.r?.Even is { } even ? Iso(even) : string.Empty,
+                p80 = x.r?.Safe is { } safe ? Iso(safe) : string.Empty,
+                critical = x.r?.Critical,
+                latest_start = Iso(x.s.Latest),
+                people = string.Join("; ", x.s.Stretches.SelectMany(s => s.People).Distinct(StringComparer.Ordinal).Select(p => names[p])),
             }));
         });
         app.MapGet("/s/{number:int}.csv", async (int number, OilTagDb db, CancellationToken ct) =>

@@ -1,0 +1,163 @@
+using NodaTime;
+
+namespace OilTag.Core.Planning;
+
+/// <summary>By when something has to be ordered.</summary>
+/// <param name="Demand">Demand.</param>
+/// <param name="Milestone">The milestone that it would make worse first.</param>
+/// <param name="On">The last day on which asking for it does not make the milestone worse; before today when it is overdue. Null when it does not matter
+/// within the planned weeks.</param>
+/// <param name="Overdue">True when that day is past: each day of waiting costs.</param>
+/// <param name="Cost">By how many days the milestone's date at the chosen confidence is later when it is asked for today than if it were here.</param>
+/// <param name="Slack">Days from today to that day; null when it does not matter within the planned weeks.</param>
+public sealed record OrderBy(string Demand, string Milestone, LocalDate? On, bool Overdue, int Cost, int? Slack)
+{
+    /// <summary>Days in which an order is pressing.</summary>
+    public const int Pressing = 14;
+
+    /// <summary>True when it is overdue or falls due within so many days.</summary>
+    public bool IsDueWithin(int days) => Overdue || Slack <= days;
+}
+
+/// <summary>
+/// The last day on which ordering does not make a milestone worse, at a chosen confidence: the milestone's day at that confidence is worked out by
+/// simulation as if the thing were here, and the last day of asking for it is sought that leaves it as it is. The runs are the same for every day that is
+/// tried, so chance does not tell them apart. It is sought by halving, which takes for granted that asking later never makes the milestone sooner.
+/// </summary>
+public static class OrderByRule
+{
+    /// <summary>Runs for each day that is tried, when nothing else is said.</summary>
+    public const int UsualRuns = 200;
+
+    /// <summary>Works it out for every demand that is not ordered and that a milestone needs.</summary>
+    /// <param name="planner">The plan.</param>
+    /// <param name="confidence">Share of runs in which the milestone is met on its day, 0.5 to 0.99.</param>
+    /// <param name="runs">Runs for each day that is tried.</param>
+    /// <param name="seed">Seed.</param>
+    /// <param name="progress">Told the share that is done.</param>
+    /// <param name="ct">Ends it.</param>
+    /// <returns>Overdue ones first, then by day.</returns>
+    public static IReadOnlyList<OrderBy> Of(Planner planner, double confidence = 0.8, int runs = UsualRuns, int seed = 1, Action<double>? progress = null, CancellationToken ct = default)
+    {
+        ArgumentNullException.ThrowIfNull(planner);
+        ArgumentOutOfRangeException.ThrowIfLessThan(confidence, 0.5);
+        ArgumentOutOfRangeException.ThrowIfGreaterThan(confidence, 0.99);
+        ArgumentOutOfRangeException.ThrowIfLessThan(runs, 1);
+        if (planner.Stopped)
+        {
+            return [];
+        }
+
+        var input = planner.Input;
+        var found = new List<OrderBy>();
+        var open = Enumerable.Range(0, input.Demands.Count).Where(d => input.Demands[d].Ordered is null).ToList();
+        var serves = Serves(planner);
+        for (var i = 0; i < open.Count; i++)
+        {
+            var best = (OrderBy?)null;
+            foreach (var milestone in serves[open[i]])
+            {
+                ct.ThrowIfCancellationRequested();
+                var one = One(planner, open[i], milestone, confidence, runs, seed, ct);
+                if (best is null || (one.On ?? LocalDate.MaxIsoValue) < (best.On ?? LocalDate.MaxIsoValue) || (one.On == best.On && one.Cost > best.Cost))
+                {
+                    best = one;
+                }
+            }
+
+            if (best is not null)
+            {
+                found.Add(best);
+            }
+
+            progress?.Invoke((i + 1) / (double)open.Count);
+        }
+
+        return [.. found.OrderByDescending(o => o.Overdue).ThenBy(o => o.On ?? LocalDate.MaxIsoValue).ThenByDescending(o => o.Cost).ThenBy(o => o.Demand, StringComparer.Ordinal)];
+    }
+
+    /// <summary>The milestone's day at a confidence when a demand is asked for on a day, counted from today.</summary>
+    /// <param name="planner">The plan.</param>
+    /// <param name="demand">Demand.</param>
+    /// <param name="milestone">Milestone.</param>
+    /// <param name="day">Days from today, below nought for the past.</param>
+    /// <param name="confidence">Share of runs.</param>
+    /// <param name="runs">Runs.</param>
+    /// <param name="seed">Seed.</param>
+    /// <returns>Minute from the beginning of today; null beyond the planned weeks.</returns>
+    public static int? MinuteWhenAskedOn(Planner planner, string demand, string milestone, int day, double confidence, int runs, int seed = 1)
+    {
+        ArgumentNullException.ThrowIfNull(planner);
+        var d = planner.Input.Demands.ToList().FindIndex(x => x.Id == demand);
+        var k = planner.Input.Milestones.ToList().FindIndex(x => x.Id == milestone);
+        var minute = When(planner, d, k, day * 1440, confidence, runs, seed, default);
+        return minute == PlanModel.Never ? null : minute;
+    }
+
+    private static OrderBy One(Planner planner, int d, int k, double confidence, int runs, int seed, CancellationToken ct)
+    {
+        var input = planner.Input;
+        var demand = planner.Model.Demands[d];
+
+        // Asked for so long ago that it is here in every run.
+        var longest = (int)Math.Ceiling((demand.Lead.High + demand.Enquiry.High) / 1440) + 1;
+        var here = When(planner, d, k, -longest * 1440, confidence, runs, seed, ct);
+        var today = When(planner, d, k, 0, confidence, runs, seed, ct);
+        var id = input.Demands[d].Id;
+        var stone = input.Milestones[k].Id;
+        if (here == PlanModel.Never)
+        {
+            return new OrderBy(id, stone, null, false, 0, null);
+        }
+
+        var cost = today == PlanModel.Never ? (planner.Model.Horizon - here) / 1440 : DayOf(today) - DayOf(here);
+        var (good, bad) = DayOf(today) > DayOf(here) ? (-longest, 0) : (0, (planner.Model.Horizon / 1440) + 1);
+        if (good == 0 && DayOf(When(planner, d, k, bad * 1440, confidence, runs, seed, ct)) <= DayOf(here))
+        {
+            return new OrderBy(id, stone, null, false, 0, null);
+        }
+
+        while (bad - good > 1)
+        {
+            var middle = good + ((bad - good) / 2);
+            if (DayOf(When(planner, d, k, middle * 1440, confidence, runs, seed, ct)) <= DayOf(here))
+            {
+                good = middle;
+            }
+            else
+            {
+                bad = middle;
+            }
+        }
+
+        return new OrderBy(id, stone, input.Today.PlusDays(good), good < 0, cost, good);
+    }
+
+    // A milestone is met on a day, so that a later hour of the same day is not worse.
+    private static int DayOf(int minute) => minute == PlanModel.Never ? int.MaxValue : Math.Max(0, minute - 1) / 1440;
+
+    private static int When(Planner planner, int d, int k, int minute, double confidence, int runs, int seed, CancellationToken ct)
+    {
+        var finishes = PlanSimulation.Finishes(planner, k, runs, seed, run => run.Order[d] = minute, ct);
+        Array.Sort(finishes);
+        return finishes[Math.Max(0, (int)Math.Ceiling(confidence * runs) - 1)];
+    }
+
+    // Which milestones have to wait when a demand is late: those that need an operation that waits for it, or something that follows.
+    private static List<int>[] Serves(Planner planner)
+    {
+        var m = planner.Model;
+        var waits = new HashSet<int>[m.Operations.Length];
+        foreach (var o in m.Order)
+        {
+            waits[o] ??= [];
+            waits[o].UnionWith(m.Operations[o].Demands);
+            foreach (var (next, _) in m.Operations[o].After)
+            {
+                (waits[next] ??= []).UnionWith(waits[o]);
+            }
+        }
+
+        return [.. Enumerable.Range(0, m.Demands.Length).Select(d => Enumerable.Range(0, m.Milestones.Length).Where(k => m.Milestones[k].Operations.Any(o => waits[o].Contains(d))).ToList())];
+    }
+}

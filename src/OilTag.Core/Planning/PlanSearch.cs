@@ -1,0 +1,534 @@
+using System.Diagnostics;
+
+namespace OilTag.Core.Planning;
+
+/// <summary>The order in which a plan's operations are placed, and what goes with it.</summary>
+internal sealed record PlanOrder(int[] List, int[] PackageSpan, int[] PackageRelease, int[][] PackageAfter, int[] Latest, double Lateness)
+{
+    public void Set(PlanRun run)
+    {
+        PackageSpan.CopyTo(run.PackageSpan, 0);
+        PackageRelease.CopyTo(run.PackageRelease, 0);
+        PackageAfter.CopyTo(run.PackageAfter, 0);
+    }
+}
+
+/// <summary>
+/// Looks for the order that makes the milestones least late: a first order by how late each operation may start, then runs from the end to the
+/// beginning and back (forward-backward passes), the order of one being taken from the times of the other, and a few that are shaken a little.
+/// </summary>
+internal sealed class PlanSearch
+{
+    private readonly PlanModel m;
+    private readonly PlanRun run;
+    private readonly int[][] after;
+    private readonly List<int>[] turns;
+    private readonly int n;
+    private readonly Bind[] bestWhy;
+    private readonly int[] bestWhyOf;
+    private readonly int[] bestEnds;
+    private readonly int[] bestFinish;
+    private PlanOrder? best;
+
+    private PlanSearch(PlanModel model)
+    {
+        m = model;
+        n = model.Operations.Length;
+        run = new PlanRun(model);
+        bestWhy = new Bind[n];
+        bestWhyOf = new int[n];
+        bestEnds = new int[n];
+        bestFinish = new int[model.Milestones.Length];
+        after = [.. model.Packages.Select(_ => Array.Empty<int>())];
+        turns = [.. model.Packages.Select(_ => new List<int>())];
+    }
+
+    /// <summary>Passes when nothing else is said: fewer for large plans, so that it stays quick.</summary>
+    public static int UsualPasses(PlanModel model) => Math.Clamp(60_000 / Math.Max(1, model.Operations.Length), 12, 200);
+
+    public static PlanOrder Best(PlanModel model, int seed, int? passes, TimeSpan? time)
+    {
+        var search = new PlanSearch(model);
+        return search.Find(seed, passes ?? (time is null ? UsualPasses(model) : int.MaxValue), time);
+    }
+
+    private PlanOrder Find(int seed, int passes, TimeSpan? time)
+    {
+        var clock = Stopwatch.StartNew();
+        var latest = RoughLatest();
+        TakeTurns(latest);
+        Try(ListBy(latest));
+        var dice = new SeededRandom((ulong)seed);
+        var keys = new double[n];
+        for (var pass = 1; pass < passes && !(clock.Elapsed > time); pass++)
+        {
+            if (pass is 1 or 2 or 3 || pass % 10 == 0)
+            {
+                // From the end: what finished last comes first; then from the beginning in the order of the latest starts.
+                Try(ListBy(Backward()));
+                continue;
+            }
+
+            for (var i = 0; i < n; i++)
+            {
+                keys[best!.List[i]] = i;
+            }
+
+            if (pass % 3 != 0 && Unblock(keys, ref dice))
+            {
+                Try(ListBy(keys));
+                continue;
+            }
+
+            var width = n * (0.01 + (0.06 * dice.Unit()));
+            for (var o = 0; o < n; o++)
+            {
+                keys[o] += width * (dice.Unit() - 0.5);
+            }
+
+            Try(ListBy(keys));
+        }
+
+        return best! with { Latest = LatestStarts() };
+    }
+
+    // Of the best plan run from its end; what starts later in the plan itself does no harm where it is.
+    private int[] LatestStarts()
+    {
+        var backward = Backward();
+        return [.. Enumerable.Range(0, n).Select(o => (int)Math.Clamp(run.Start[o] == PlanModel.Never ? backward[o] : Math.Max(backward[o], run.Start[o]), 0, m.Horizon))];
+    }
+
+    // Along the chain that fixes a late milestone: what waits there for somebody, or for a thing, is put before what has them now.
+    private bool Unblock(double[] keys, ref SeededRandom dice)
+    {
+        var late = new List<int>();
+        for (var k = 0; k < m.Milestones.Length; k++)
+        {
+            if (bestFinish[k] > m.Milestones[k].Due)
+            {
+                late.Add(k);
+            }
+        }
+
+        var milestone = late.Count > 0 ? late[dice.Below(late.Count)] : m.Milestones.Length > 0 ? dice.Below(m.Milestones.Length) : -1;
+        if (milestone < 0 || m.Milestones[milestone].Operations.Length == 0)
+        {
+            return false;
+        }
+
+        var links = new List<(int Waits, int For)>();
+        var at = m.Milestones[milestone].Operations.MaxBy(o => bestEnds[o]);
+        for (var steps = 0; at >= 0 && steps <= n; steps++)
+        {
+            var (why, of) = (bestWhy[at], bestWhyOf[at]);
+            if (why is Bind.Hands or Bind.Thing && of >= 0)
+            {
+                links.Add((at, of));
+            }
+
+            at = why is Bind.Follows or Bind.Hands or Bind.Thing ? of : -1;
+        }
+
+        if (links.Count == 0)
+        {
+            return false;
+        }
+
+        // One link mostly, now and then several.
+        var share = dice.Below(3) == 0 ? 0.5 : 0;
+        var one = dice.Below(links.Count);
+        for (var i = 0; i < links.Count; i++)
+        {
+            if (i == one || dice.Unit() < share)
+            {
+                var (waits, of) = links[i];
+                var key = Math.Min(keys[waits], keys[of] - 0.5);
+                keys[waits] = key;
+
+                // What it follows has to come before it, and so before what it overtakes.
+                var before = new Stack<int>([waits]);
+                while (before.TryPop(out var o))
+                {
+                    foreach (var (p, _) in m.Operations[o].Before)
+                    {
+                        if (keys[p] > key)
+                        {
+                            keys[p] = key - 0.01;
+                            before.Push(p);
+                        }
+                    }
+                }
+            }
+        }
+
+        return true;
+    }
+
+    private void Try(int[] list)
+    {
+        Settle(list);
+        var late = Lateness();
+        if (best is null || late < best.Lateness)
+        {
+            run.Why.CopyTo(bestWhy, 0);
+            run.WhyOf.CopyTo(bestWhyOf, 0);
+            run.Finish.CopyTo(bestEnds, 0);
+            for (var k = 0; k < m.Milestones.Length; k++)
+            {
+                bestFinish[k] = FinishOf(m.Milestones[k]);
+            }
+
+            best = new PlanOrder(list, [.. run.PackageSpan], [.. run.PackageRelease], [.. after], [], late);
+        }
+    }
+
+    // Places a list until no package that opens its machine lies across a window.
+    private void Settle(int[] list)
+    {
+        after.CopyTo(run.PackageAfter, 0);
+        Array.Clear(run.PackageRelease);
+        for (var round = 0; ; round++)
+        {
+            run.Expect(list);
+            var again = false;
+            for (var p = 0; p < m.Packages.Length; p++)
+            {
+                var package = m.Packages[p];
+                if (!package.Opens || package.Started || run.PackageStart[p] < 0 || run.PackageFinish[p] == PlanModel.Never)
+                {
+                    continue;
+                }
+
+                foreach (var (from, until) in package.Windows)
+                {
+                    if (run.PackageStart[p] < until && run.PackageFinish[p] > from)
+                    {
+                        again = true;
+                        run.PackageSpan[p] = Math.Max(run.PackageSpan[p], run.PackageFinish[p] - run.PackageStart[p]);
+                        if (round >= 6)
+                        {
+                            run.PackageRelease[p] = Math.Max(run.PackageRelease[p], until);
+                        }
+
+                        break;
+                    }
+                }
+            }
+
+            if (!again || round > 40)
+            {
+                return;
+            }
+        }
+    }
+
+    private double Lateness()
+    {
+        double late = 0;
+        foreach (var milestone in m.Milestones)
+        {
+            var finish = 0;
+            foreach (var o in milestone.Operations)
+            {
+                finish = Math.Max(finish, run.Finish[o]);
+            }
+
+            late += finish == PlanModel.Never
+                ? 1e6 * milestone.Weight
+                : milestone.Weight * ((Math.Max(0, finish - milestone.Due) / 1440.0) + (0.02 * finish / 1440.0));
+        }
+
+        long sum = 0;
+        for (var o = 0; o < n; o++)
+        {
+            sum += run.Finish[o] == PlanModel.Never ? m.Horizon : run.Finish[o];
+        }
+
+        return late + (1e-3 * sum / 1440 / Math.Max(1, n));
+    }
+
+    private int FinishOf(MilestoneModel milestone) => milestone.Operations.Length == 0 ? 0 : milestone.Operations.Max(o => run.Finish[o]);
+
+    // Latest start of each operation when the best plan so far is run from its end: every milestone on its day, or when it is met at the soonest.
+    private double[] Backward()
+    {
+        best!.Set(run);
+        run.Expect(best.List);
+        var end = 0;
+        for (var o = 0; o < n; o++)
+        {
+            end = run.Finish[o] == PlanModel.Never ? m.Horizon : Math.Max(end, run.Finish[o]);
+        }
+
+        var due = new int[n];
+        Array.Fill(due, int.MaxValue);
+        foreach (var milestone in m.Milestones)
+        {
+            var on = Math.Min(m.Horizon, Math.Max(milestone.Due, FinishOf(milestone)));
+            end = Math.Max(end, on);
+            foreach (var o in milestone.Operations)
+            {
+                due[o] = Math.Min(due[o], on);
+            }
+        }
+
+        // What no milestone needs may go on as long as anything does.
+        for (var o = 0; o < n; o++)
+        {
+            due[o] = Math.Min(due[o], Math.Min(end, m.Horizon));
+        }
+
+        var finish = run.Finish.ToArray();
+        var back = m.Mirror(due);
+        var mirrored = new PlanRun(back);
+        var keys = new double[n];
+        for (var o = 0; o < n; o++)
+        {
+            keys[o] = -(double)Math.Min(finish[o], m.Horizon);
+        }
+
+        mirrored.Expect(ListBy(keys, back));
+        var latest = new double[n];
+        for (var o = 0; o < n; o++)
+        {
+            latest[o] = mirrored.Finish[o] == PlanModel.Never ? 0 : m.Horizon - mirrored.Finish[o];
+        }
+
+        return latest;
+    }
+
+    // As if there were hands enough: each operation as long as its crew takes in the sessions there are.
+    private double[] RoughLatest()
+    {
+        var minutes = Math.Max(1, Enumerable.Range(0, m.Sessions).Sum(s => (double)(m.SessionEnd[s] - m.SessionStart[s])));
+        var stretch = m.Horizon / minutes;
+        var latest = new double[n];
+        Array.Fill(latest, m.Horizon);
+        foreach (var milestone in m.Milestones)
+        {
+            foreach (var o in milestone.Operations)
+            {
+                latest[o] = Math.Min(latest[o], milestone.Due);
+            }
+        }
+
+        var order = m.Order;
+        for (var i = n - 1; i >= 0; i--)
+        {
+            var o = order[i];
+            var op = m.Operations[o];
+            foreach (var (s, lag) in op.After)
+            {
+                latest[o] = Math.Min(latest[o], latest[s] - lag.Days.Mean);
+            }
+
+            var crew = Math.Clamp(op.MaxCrew, op.MinCrew, Math.Max(op.MinCrew, 3));
+            latest[o] -= (op.Elapsed.Mean * op.Chance) + (op.Work.Mean * op.Chance * stretch / crew);
+        }
+
+        return latest;
+    }
+
+    // With a limit on what is open at once, the packages of an assembly take turns in the order of their latest starts; those begun come first.
+    private void TakeTurns(double[] latest)
+    {
+        if (m.Input.OpenLimit is not { } limit)
+        {
+            return;
+        }
+
+        var first = new double[m.Packages.Length];
+        Array.Fill(first, double.MaxValue);
+        for (var o = 0; o < n; o++)
+        {
+            var p = m.Operations[o].Package;
+            first[p] = Math.Min(first[p], latest[o]);
+        }
+
+        limit = Math.Max(1, limit);
+        var reach = new PackageReach(m);
+        List<IGrouping<(int, string), int>> Assemblies() => [.. reach.Sorted(p => (m.Packages[p].Started ? 0 : 1, first[p]))
+            .Where(p => m.Input.Packages[p].Assembly.Length > 0 && first[p] < double.MaxValue)
+            .GroupBy(p => (m.Packages[p].Machine, m.Input.Packages[p].Assembly))];
+        void Wait(int package, int turn)
+        {
+            if (!after[package].Contains(turn) && !reach.Has(package, turn))
+            {
+                after[package] = [.. after[package], turn];
+                turns[turn].Add(package);
+                reach.Add(turn, package);
+            }
+        }
+
+        // What was begun beyond the limit is finished before anything else is begun.
+        foreach (var assembly in Assemblies())
+        {
+            var begun = assembly.Where(p => m.Packages[p].Started).ToList();
+            foreach (var package in assembly.Where(p => !m.Packages[p].Started))
+            {
+                foreach (var turn in begun.Take(begun.Count - limit + 1))
+                {
+                    Wait(package, turn);
+                }
+            }
+        }
+
+        // Then one order for the packages of all machines, each after those it depends on, so that turns never wait for each other in a circle.
+        foreach (var assembly in Assemblies())
+        {
+            List<int> order = [.. assembly.Where(p => m.Packages[p].Started), .. assembly.Where(p => !m.Packages[p].Started)];
+            for (var i = limit; i < order.Count; i++)
+            {
+                if (!m.Packages[order[i]].Started)
+                {
+                    Wait(order[i], order[i - limit]);
+                }
+            }
+        }
+    }
+
+    private int[] ListBy(double[] keys) => ListBy(keys, m);
+
+    // All operations, each after what it follows and after the package whose turn comes first: by the machine's standing, then by the key.
+    private int[] ListBy(double[] keys, PlanModel model)
+    {
+        var ready = new PriorityQueue<int, (int, double, int)>();
+        var left = new int[n];
+        var inPackage = new int[model.Packages.Length];
+        var waiting = new List<int>?[model.Packages.Length];
+        for (var o = 0; o < n; o++)
+        {
+            inPackage[model.Operations[o].Package]++;
+        }
+
+        bool Held(int p) => !model.Mirrored && Array.Exists(after[p], a => inPackage[a] > 0);
+        void Ready(int o)
+        {
+            var p = model.Operations[o].Package;
+            if (Held(p))
+            {
+                (waiting[p] ??= []).Add(o);
+            }
+            else
+            {
+                ready.Enqueue(o, (model.Packages[p].Band, keys[o], o));
+            }
+        }
+
+        for (var o = 0; o < n; o++)
+        {
+            left[o] = model.Operations[o].Before.Length;
+            if (left[o] == 0)
+            {
+                Ready(o);
+            }
+        }
+
+        var list = new int[n];
+        for (var i = 0; i < n; i++)
+        {
+            var o = list[i] = ready.Dequeue();
+            var p = model.Operations[o].Package;
+            if (--inPackage[p] == 0)
+            {
+                foreach (var next in turns[p].Where(next => !Held(next)))
+                {
+                    foreach (var w in waiting[next] ?? [])
+                    {
+                        ready.Enqueue(w, (model.Packages[next].Band, keys[w], w));
+                    }
+
+                    waiting[next] = null;
+                }
+            }
+
+            foreach (var (s, _) in model.Operations[o].After)
+            {
+                if (--left[s] == 0)
+                {
+                    Ready(s);
+                }
+            }
+        }
+
+        return list;
+    }
+}
+
+/// <summary>Which package must come after which, through their operations and the turns that were given.</summary>
+internal sealed class PackageReach
+{
+    private readonly HashSet<int>[] after;
+
+    public PackageReach(PlanModel model)
+    {
+        after = [.. model.Packages.Select(_ => new HashSet<int>())];
+        foreach (var o in model.Operations)
+        {
+            foreach (var (next, _) in o.After)
+            {
+                if (model.Operations[next].Package != o.Package)
+                {
+                    after[o.Package].Add(model.Operations[next].Package);
+                }
+            }
+        }
+    }
+
+    public void Add(int first, int then) => after[first].Add(then);
+
+    /// <summary>True when something of a later package comes after something of an earlier one.</summary>
+    public bool Has(int first, int then)
+    {
+        var seen = new HashSet<int> { first };
+        var open = new Stack<int>([first]);
+        while (open.TryPop(out var p))
+        {
+            foreach (var next in after[p])
+            {
+                if (next == then)
+                {
+                    return true;
+                }
+
+                if (seen.Add(next))
+                {
+                    open.Push(next);
+                }
+            }
+        }
+
+        return false;
+    }
+
+    /// <summary>All packages in the order of a key, but each after those it depends on; those that depend on each other come when their key says.</summary>
+    public List<int> Sorted(Func<int, (int, double)> key)
+    {
+        var left = new int[after.Length];
+        foreach (var next in after.SelectMany(a => a))
+        {
+            left[next]++;
+        }
+
+        var waiting = new SortedSet<((int, double) Key, int Package)>(Enumerable.Range(0, after.Length).Select(p => (key(p), p)));
+        var ready = new SortedSet<((int, double) Key, int Package)>(waiting.Where(w => left[w.Package] == 0));
+        var sorted = new List<int>();
+        while (waiting.Count > 0)
+        {
+            var next = ready.Count > 0 ? ready.Min : waiting.Min;
+            ready.Remove(next);
+            waiting.Remove(next);
+            sorted.Add(next.Package);
+            foreach (var p in after[next.Package])
+            {
+                if (--left[p] == 0 && waiting.Contains((key(p), p)))
+                {
+                    ready.Add((key(p), p));
+                }
+            }
+        }
+
+        return sorted;
+    }
+}

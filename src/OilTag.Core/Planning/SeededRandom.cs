@@ -1,0 +1,59 @@
+using System.Numerics;
+using System.Runtime.InteropServices;
+
+namespace OilTag.Core.Planning;
+
+/// <summary>
+/// A stream of random numbers that is the same for the same seed on every machine and version: xoshiro256**, its state filled by SplitMix64
+/// (both published by Blackman and Vigna, public domain). Streams of neighbouring seeds do not run alike.
+/// </summary>
+[StructLayout(LayoutKind.Auto)]
+public struct SeededRandom
+{
+    private const ulong Step = 0x9E3779B97F4A7C15;
+
+    private ulong a;
+    private ulong b;
+    private ulong c;
+    private ulong d;
+
+    /// <summary>A stream.</summary>
+    /// <param name="seed">Any number.</param>
+    public SeededRandom(ulong seed)
+    {
+        a = Mix(seed);
+        b = Mix(seed + Step);
+        c = Mix(unchecked(seed + Step + Step));
+        d = Mix(unchecked(seed + Step + Step + Step));
+    }
+
+    /// <summary>The next 64 bits.</summary>
+    public ulong Bits()
+    {
+        var result = BitOperations.RotateLeft(b * 5, 7) * 9;
+        var t = b << 17;
+        c ^= a;
+        d ^= b;
+        b ^= c;
+        a ^= d;
+        c ^= t;
+        d = BitOperations.RotateLeft(d, 45);
+        return result;
+    }
+
+    /// <summary>A number from 0 up to and without 1, in steps of 2⁻⁵³.</summary>
+    public double Unit() => (Bits() >> 11) * (1.0 / (1UL << 53));
+
+    /// <summary>A whole number from 0 up to and without a limit.</summary>
+    /// <param name="below">The limit, 1 or more.</param>
+    public int Below(int below) => (int)(((Bits() >> 32) * (ulong)below) >> 32);
+
+    /// <summary>The finish of SplitMix64: neighbouring numbers give unlike ones.</summary>
+    public static ulong Mix(ulong z)
+    {
+        z += Step;
+        z = (z ^ (z >> 30)) * 0xBF58476D1CE4E5B9;
+        z = (z ^ (z >> 27)) * 0x94D049BB133111EB;
+        return z ^ (z >> 31);
+    }
+}

@@ -1,0 +1,143 @@
+using NodaTime;
+using OilTag.Core.Machines;
+using OilTag.Core.People;
+using OilTag.Core.Planning;
+using OilTag.Core.Stores;
+using OilTag.Core.Work;
+
+namespace OilTag.Data.Demo;
+
+/// <summary>What the plan needs: skills, things, windows, waits and what has to be ordered.</summary>
+public sealed partial class DemoSeeder
+{
+    // Who may do what beyond the words at their name, and until when.
+    private static readonly (string Name, string Skill, int? Weeks, bool Learning)[] Authorised =
+    [
+        ("Una Thorsby", "boilers", null, false), ("Ismay Pell", "boilers", null, false), ("Wilf Stannard", "steam pipes", null, false), ("Idris Calloway", "coded welder", 40, false), ("Tobit Crane", "fitter", null, false),
+        ("Hob Varley", "fitter", null, false), ("Ansel Rudge", "machinist", null, false), ("Petra Hollin", "machinist", null, false), ("Dilys Marrack", "riveter", null, false), ("Tobit Crane", "riveter", null, true),
+        ("Maud Kestle", "painter", null, false), ("Nell Garrow", "painter", null, true), ("Jory Pascow", "carpenter", null, false), ("Rosen Tarr", "carpenter", null, false), ("Sefton Brand", "electrician", null, false),
+        ("Elowen Trick", "sheet metal", null, false), ("Elowen Trick", "fabric", null, false), ("Tamsin Reeve", "fabric", null, true), ("Bram Oakley", "smith", null, false), ("Gil Fosdyke", "engines", null, false),
+        ("Corin Vance", "engines", null, false), ("Hob Varley", "slinger", 70, false), ("Una Thorsby", "slinger", null, false), ("Perran Hext", "rigger", null, false), ("Alder Quill", "white metal", null, false), ("Dilys Marrack", "sheet metal", null, true),
+    ];
+
+    // Which skill the heart of a job wants, by the place it is at.
+    private static readonly Dictionary<string, string> Trade = new(StringComparer.Ordinal)
+    {
+        ["Cylinders"] = "machinist",
+        ["Firebox"] = "boilers",
+        ["Tubes"] = "boilers",
+        ["Smokebox"] = "coded welder",
+        ["Planing bottom"] = "riveter",
+        ["Engines"] = "engines",
+        ["Wing"] = "fabric",
+        ["Floats"] = "sheet metal",
+        ["Tail"] = "rigger",
+        ["Tracks"] = "fitter",
+        ["Tinwork"] = "sheet metal",
+        ["Final drives"] = "fitter",
+        ["Doors"] = "carpenter",
+        ["Underframe"] = "carpenter",
+        ["Water tank"] = "coded welder",
+        ["Roof"] = "carpenter",
+        ["Brake gear"] = "smith",
+    };
+
+    // What has to come: to which step of which job, how long from asking to ordering and from then on, in weeks, and how long ago it was ordered.
+    private static readonly (string Letter, string Place, string Step, string What, int Quantity, double Enquiry, (double Low, double Likely, double High) Lead, int? OrderedDaysAgo)[] Ordered =
+    [
+        ("M", "Firebox", "Renew what is beyond use", "stay plug", 64, 0.5, (2, 3, 6), null),
+        ("M", "Tubes", "Renew what is beyond use", "boiler tube", 98, 2, (7, 10, 17), null),
+        ("M", "Cylinders", "Fit and adjust", "piston ring blank", 8, 1, (3, 5, 9), 20),
+        ("G", "Wing", "Renew what is beyond use", "length of linen, 30 m", 1, 1, (4, 6, 10), null),
+        ("G", "Engines", "Fit and adjust", "set of valve springs", 1, 3, (6, 9, 16), null),
+        ("G", "Planing bottom", "Renew what is beyond use", "sheet of alloy, 16 SWG", 6, 1, (2, 4, 7), 12),
+        ("L", "Tracks", "Renew what is beyond use", "track pad casting", 40, 2, (5, 8, 14), null),
+        ("B", "Underframe", "Renew what is beyond use", "oak baulk, 12 ft", 2, 2, (8, 12, 20), null),
+        ("B", "Roof", "Protect and paint", "roof canvas", 1, 1, (2, 3, 5), null),
+    ];
+
+    private void Planning()
+    {
+        var keeper = P("Hesper Lowe");
+        var granted = At(400, 19);
+        foreach (var (name, skill, weeks, learning) in Authorised)
+        {
+            db.Authorisations.Add(new Authorisation { PersonId = P(name).Id, Skill = skill, Learning = learning, Until = weeks is { } w ? today.PlusWeeks(w) : null, GrantedById = keeper.Id, GrantedAt = granted });
+        }
+
+        P("Nell Garrow").Minor = true;
+        P("Wilf Stannard").NeverAlone = true;
+        db.Absences.Add(new Absence { PersonId = P("Idris Calloway").Id, From = today.PlusDays(20), Until = today.PlusDays(48) });
+        db.Absences.Add(new Absence { PersonId = P("Elowen Trick").Id, From = today.PlusDays(9), Until = today.PlusDays(24) });
+        db.CalendarChanges.Add(new CalendarChange { From = today.PlusDays(33), Until = today.PlusDays(40), Why = "The hall is let" });
+        var sunday = today.PlusWeeks(9).Next(IsoDayOfWeek.Sunday);
+        db.CalendarChanges.Add(new CalendarChange { From = sunday, Until = sunday, Opens = new LocalTime(10, 0), Closes = new LocalTime(16, 0), Why = "Work weekend" });
+        db.Equipment.AddRange(
+            new Equipment { Name = "pair of 10 ton jacks", Count = 2, Out = [new EquipmentOut(1, today.PlusDays(5).ToDateOnly(), today.PlusDays(60).ToDateOnly(), "away for its yearly test")] },
+            new Equipment { Name = "overhead hoist", Count = 1 },
+            new Equipment { Name = "pit", Count = 1 },
+            new Equipment { Name = "lathe", Count = 1 },
+            new Equipment { Name = "paint booth", Count = 1 });
+        foreach (var machine in db.Machines.Local)
+        {
+            machine.Windows = machine.Letter switch
+            {
+                "L" => [new MachineWindow(today.PlusWeeks(12).Next(IsoDayOfWeek.Saturday).ToDateOnly(), today.PlusWeeks(12).Next(IsoDayOfWeek.Saturday).PlusDays(1).ToDateOnly(), "ploughing weekend")],
+                "M" => [.. new[] { 33, 36, 39 }.Select(w => today.PlusWeeks(w).Next(IsoDayOfWeek.Saturday)).Select(d => new MachineWindow(d.ToDateOnly(), d.PlusDays(1).ToDateOnly(), "running weekend"))],
+                _ => [],
+            };
+        }
+
+        var big = DemoScenario.BigJobs.ToDictionary(b => (b.Letter, b.Title));
+        foreach (var job in jobs.Where(j => j.Package.ClosedAt is null))
+        {
+            if (big.TryGetValue((job.Letter, job.Package.Title), out var b))
+            {
+                BigNeeds(job.Package, b);
+            }
+            else
+            {
+                SmallNeeds(job.Package);
+            }
+        }
+
+        foreach (var (letter, place, step, what, quantity, enquiry, lead, orderedDaysAgo) in Ordered)
+        {
+            var job = jobs.First(j => j.Letter == letter && j.Package.PlaceId == assemblies[(letter, place)].Id && j.Package.ClosedAt is null && big.ContainsKey((j.Letter, j.Package.Title)));
+            var demand = new Demand { MachineId = job.Package.MachineId, PlaceId = job.Package.PlaceId, What = what, Quantity = quantity, Source = DemandSource.Package, At = At(30, 20), Enquiry = DaysRange.Weeks(enquiry * 0.5, enquiry, enquiry * 2), Lead = DaysRange.Weeks(lead.Low, lead.Likely, lead.High), OrderedOn = orderedDaysAgo is { } days ? today.PlusDays(-days) : null };
+            db.Demands.Add(demand);
+            var operation = job.Package.Operations.First(o => o.Name == step);
+            operation.Needs = operation.Needs with { Demands = [demand.Id] };
+        }
+    }
+
+    // A job of many weeks: the trade where it is renewed, hands where it is stripped, a painter in the warm, and what is found on the way.
+    private void BigNeeds(WorkPackage package, DemoScenario.BigJob job)
+    {
+        var trade = Trade.GetValueOrDefault(job.Place, "fitter");
+        package.Opens = true;
+        package.TakesAway = job.Place switch { "Brake gear" => ["brakes"], "Water tank" => ["water"], "Tracks" or "Final drives" => ["moving under its own power"], "Firebox" or "Tubes" => ["steam"], _ => [] };
+        foreach (var o in package.Operations)
+        {
+            o.Needs = o.Name switch
+            {
+                "Survey and mark out" => new OperationNeeds { MaxCrew = 2 },
+                "Strip and clean" => new OperationNeeds { MaxCrew = 4 },
+                "Renew what is beyond use" => new OperationNeeds { MaxCrew = 3, Skills = [new SkillNeed(trade)], AdultsOnly = trade is "coded welder" or "boilers" or "smith", Equipment = trade == "machinist" ? [new ThingNeed("lathe")] : [] },
+                "Fit and adjust" => new OperationNeeds { MinCrew = 2, MaxCrew = 3, Skills = [new SkillNeed(trade)], Equipment = job.Place is "Cylinders" or "Underframe" or "Engines" or "Final drives" ? [new ThingNeed("overhead hoist")] : job.Place is "Brake gear" or "Wheels" ? [new ThingNeed("pit")] : [] },
+                "Protect and paint" => new OperationNeeds { MaxCrew = 2, Skills = [new SkillNeed("painter")], Equipment = [new ThingNeed("paint booth")], Cure = DaysRange.Exactly(1) },
+                _ => new OperationNeeds { MaxCrew = 1, Cure = DaysRange.Exactly(3) },
+            };
+        }
+    }
+
+    // A part on the bench: one pair of hands, for what is made the machinist's or the tinsmith's.
+    private static void SmallNeeds(WorkPackage package)
+    {
+        foreach (var o in package.Operations)
+        {
+            var skill = o.Name switch { "Form" or "Drill" => package.Number % 3 == 0 ? "sheet metal" : package.Number % 3 == 1 ? "machinist" : "fitter", "Overhaul it" => "fitter", _ => string.Empty };
+            o.Needs = new OperationNeeds { MaxCrew = 1, Skills = skill.Length > 0 ? [new SkillNeed(skill)] : [], Equipment = skill == "machinist" ? [new ThingNeed("lathe")] : [], Cure = o.Hold ? DaysRange.Exactly(1) : null };
+        }
+    }
+}

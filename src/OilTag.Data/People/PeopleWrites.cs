@@ -1,0 +1,85 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.People;
+using OilTag.Data.Log;
+
+namespace OilTag.Data.People;
+
+/// <summary>What people may do, and when they are away. The log names nobody by name, so that a name can be taken out.</summary>
+public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
+{
+    public Task<Recorded> GrantAsync(Guid key, Guid personId, Guid who, string? skill, bool learning, LocalDate? until, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var (name, problems) = AuthorisationRule.Check(skill, until, today);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        // The same skill again replaces what stood: another day, or learned by now. One notation of a skill over the shed.
+        await db.Database.ExecuteSqlAsync($"select 1 from people where id = {who} for update", ct);
+        var known = await db.Authorisations.Select(a => a.Skill).Distinct().ToListAsync(ct);
+        name = known.Find(k => string.Equals(k, name, StringComparison.OrdinalIgnoreCase)) ?? name;
+        if (await db.Authorisations.SingleOrDefaultAsync(a => a.PersonId == who && a.Skill == name && a.EndedAt == null, ct) is { } before)
+        {
+            before.EndedAt = recorder.Now;
+            await db.SaveChangesAsync(ct);
+        }
+
+        db.Authorisations.Add(new Authorisation { PersonId = who, Skill = name, Learning = learning, Until = until, GrantedById = personId, GrantedAt = recorder.Now });
+        recorder.Say(learning ? $"noted that somebody learns “{name}”." : $"granted “{name}”{(until is { } u ? $" until {Day(u)}" : string.Empty)}.", after: new { who, name, learning, until = until?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture) });
+        return Recorded.To($"/people/{who}");
+    }, ct);
+
+    public Task<Recorded> EndAsync(Guid key, Guid personId, Guid who, Guid authorisationId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var held = await db.Authorisations.SingleOrDefaultAsync(a => a.Id == authorisationId && a.PersonId == who, ct);
+        if (held is null || held.EndedAt is not null)
+        {
+            return Recorded.Refused("That was taken back already.");
+        }
+
+        held.EndedAt = recorder.Now;
+        recorder.Say($"took back “{held.Skill}”.", after: new { who, held.Skill });
+        return Recorded.To($"/people/{who}");
+    }, ct);
+
+    public Task<Recorded> AwayAsync(Guid key, Guid personId, Guid who, LocalDate? from, LocalDate? until, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, () =>
+    {
+        var problems = AuthorisationRule.CheckAway(from, until, today);
+        if (problems.Count > 0)
+        {
+            return Task.FromResult(Recorded.Refused(problems));
+        }
+
+        db.Absences.Add(new Absence { PersonId = who, From = from!.Value, Until = until!.Value });
+        recorder.Say($"noted that somebody is away from {Day(from.Value)} to {Day(until.Value)}.", after: new { who });
+        return Task.FromResult(Recorded.To($"/people/{who}"));
+    }, ct);
+
+    public Task<Recorded> BackAsync(Guid key, Guid personId, Guid who, Guid absenceId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var absence = await db.Absences.SingleOrDefaultAsync(a => a.Id == absenceId && a.PersonId == who, ct);
+        if (absence is null || absence.Cancelled)
+        {
+            return Recorded.Refused("Those days were taken back already.");
+        }
+
+        absence.Cancelled = true;
+        recorder.Say($"noted that somebody is there after all from {Day(absence.From)} to {Day(absence.Until)}.", after: new { who });
+        return Recorded.To($"/people/{who}");
+    }, ct);
+
+    /// <summary>Whether somebody is under 18, and whether they may work alone.</summary>
+    public Task<Recorded> MarkAsync(Guid key, Guid personId, Guid who, bool minor, bool neverAlone, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var person = await db.People.SingleAsync(p => p.Id == who, ct);
+        var before = new { person.Minor, person.NeverAlone };
+        (person.Minor, person.NeverAlone) = (minor, neverAlone);
+        recorder.Say("changed with whom somebody works.", before: before, after: new { who, minor, neverAlone });
+        return Recorded.To($"/people/{who}");
+    }, ct);
+
+    private static string Day(LocalDate day) => day.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"));
+}

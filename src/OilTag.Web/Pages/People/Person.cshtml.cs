@@ -1,0 +1,75 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.People;
+using OilTag.Data;
+using OilTag.Data.People;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.People;
+
+/// <summary>One person: what they may do and until when, who granted it, and when they are away.</summary>
+public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrites writes) : FormPage
+{
+    public Person Person { get; private set; } = null!;
+
+    public IReadOnlyList<(Authorisation Skill, string By)> Skills { get; private set; } = [];
+
+    public IReadOnlyList<Absence> Away { get; private set; } = [];
+
+    public IReadOnlyList<string> Known { get; private set; } = [];
+
+    [BindProperty]
+    public string? Skill { get; set; }
+
+    [BindProperty]
+    public bool Learning { get; set; }
+
+    [BindProperty]
+    public DateOnly? Until { get; set; }
+
+    [BindProperty]
+    public DateOnly? AwayFrom { get; set; }
+
+    [BindProperty]
+    public DateOnly? AwayUntil { get; set; }
+
+    [BindProperty]
+    public bool Minor { get; set; }
+
+    [BindProperty]
+    public bool NeverAlone { get; set; }
+
+    /// <summary>A person says themselves when they are away; a lead says it of anybody.</summary>
+    public bool MaySayAway => me.CanLead || (me.CanRecord && Person is not null && me.Id == Person.Id);
+
+    public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct) => await LoadAsync(id, ct) ? Page() : NotFound();
+
+    public Task<IActionResult> OnPostGrantAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.GrantAsync(Key, me.Id, id, Skill, Learning, Local(Until), clock.Today, ct));
+
+    public Task<IActionResult> OnPostEndAsync(Guid id, Guid authorisation, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.EndAsync(Key, me.Id, id, authorisation, ct));
+
+    public Task<IActionResult> OnPostAwayAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => writes.AwayAsync(Key, me.Id, id, Local(AwayFrom), Local(AwayUntil), clock.Today, ct));
+
+    public Task<IActionResult> OnPostBackAsync(Guid id, Guid absence, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => writes.BackAsync(Key, me.Id, id, absence, ct));
+
+    public Task<IActionResult> OnPostMarkAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.MarkAsync(Key, me.Id, id, Minor, NeverAlone, ct));
+
+    private static LocalDate? Local(DateOnly? day) => day is { } d ? LocalDate.FromDateOnly(d) : null;
+
+    private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
+    {
+        if (await db.People.AsNoTracking().SingleOrDefaultAsync(p => p.Id == id, ct) is not { } person)
+        {
+            return false;
+        }
+
+        Person = person;
+        var rows = await (from a in db.Authorisations join p in db.People on a.GrantedById equals p.Id into ps from p in ps.DefaultIfEmpty() where a.PersonId == id && a.EndedAt == null orderby a.Learning, a.Skill select new { a, By = (string?)p.Name }).AsNoTracking().ToListAsync(ct);
+        Skills = [.. rows.Select(r => (r.a, r.By ?? "somebody"))];
+        var today = clock.Today;
+        Away = await db.Absences.AsNoTracking().Where(a => a.PersonId == id && !a.Cancelled && a.Until >= today).OrderBy(a => a.From).ToListAsync(ct);
+        Known = await db.Authorisations.Select(a => a.Skill).Distinct().OrderBy(s => s).ToListAsync(ct);
+        return true;
+    }
+}
