@@ -30,14 +30,14 @@ public sealed class OrderByTests
         order.Overdue.ShouldBeTrue();
         order.On.ShouldBe(Saturday(1, 0).Date.PlusDays(-21));
 
-        // Today is a Monday; three weeks on is the Monday before the fourth Saturday, two weeks after the second.
+        // FirstDay is a Monday; three weeks on is the Monday before the fourth Saturday, two weeks after the second.
         order.Cost.ShouldBe(14);
     }
 
     [Fact]
     public void What_is_ordered_or_serves_nothing_is_not_listed()
     {
-        var input = Of([Job("a", 6) with { Demands = ["d"] }, Job("x", 1, package: "other") with { Demands = ["e"] }], demands: [Demand(5, 5, 5) with { Ordered = Today }, Demand(9, 9, 9) with { Id = "e" }]);
+        var input = Of([Job("a", 6) with { Demands = ["d"] }, Job("x", 1, package: "other") with { Demands = ["e"] }], demands: [Demand(5, 5, 5) with { Ordered = FirstDay }, Demand(9, 9, 9) with { Id = "e" }]);
         input = input with { Milestones = [input.Milestones[0] with { Packages = ["k"] }] };
         OrderByRule.Of(new Planner(input), runs: 20, ct: Ct).ShouldBeEmpty();
     }

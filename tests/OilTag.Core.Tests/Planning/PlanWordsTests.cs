@@ -41,13 +41,13 @@ public sealed class PlanWordsTests
         Refuses(Of([Job("a", 8) with { InOneGo = true }]), "a", "The longest session has 6");
         Refuses(Of([Job("a", 8, crew: 3)]), "a", "wants 3 people at once, an adult among them; 1 comes");
         Refuses(Of([Job("a", 8) with { Site = "Pier" }]), "a", "Pier has no sessions");
-        Refuses(Of([Job("a", 8) with { OnDay = Today }]), "a", "there is no session on that day");
+        Refuses(Of([Job("a", 8) with { OnDay = FirstDay }]), "a", "there is no session on that day");
         Refuses(Of([Job("a", 8) with { AdultsOnly = true }], [Person("Nell") with { Minor = true }]), "a", "nobody comes to the shed who may do it");
         Refuses(Of([Job("a", 8) with { Things = [new ThingNeed("j", 2)] }]) with { Things = [new PlanThing("j", "jack", 1)] }, "a", "wants 2 × jack; there is 1");
         Refuses(Of([Job("a", 8) with { ColderThan = -5 }]) with { Sites = [new PlanSite(string.Empty, [.. Enumerable.Repeat(new MonthWeather(0.5, 10, 1), 12)])] }, "a", "no session is colder than -5 °C");
-        Refuses(Of([Job("a", 8)]) with { Machines = [new PlanMachine("M", "Machine", Windows: [new PlanWindow(new DaySpan(Today, Today.PlusYears(3)), "the season")])] }, "a", "the windows of Machine (the season) leave no session for it");
+        Refuses(Of([Job("a", 8)]) with { Machines = [new PlanMachine("M", "Machine", Windows: [new PlanWindow(new DaySpan(FirstDay, FirstDay.PlusYears(3)), "the season")])] }, "a", "the windows of Machine (the season) leave no session for it");
         Refuses(Of([Job("a", 8, crew: 2) with { Skills = [new SkillNeed("lathe", 2)] }], [Person("Una", "lathe"), Person("Hob")]), "a", "wants 2 holders of “lathe”; there is 1");
-        Refuses(Of([Job("a", 8, skill: "lathe")], [Person("Una") with { Skills = [new PlanSkill("lathe", Today.PlusDays(-1))] }]), "a", "expired, away, or never at");
+        Refuses(Of([Job("a", 8, skill: "lathe")], [Person("Una") with { Skills = [new PlanSkill("lathe", FirstDay.PlusDays(-1))] }]), "a", "expired, away, or never at");
     }
 
     [Fact]
@@ -61,7 +61,7 @@ public sealed class PlanWordsTests
         Refuses(Of([Job("a", 1) with { Elapsed = DaysRange.Exactly(3) }]), "a", "takes both hands and mere time", stops: true);
         Refuses(Of([Job("a", 1) with { Demands = ["x"] }]), "a", "waits for a demand that is not there", stops: true);
         Refuses(Of([Job("a", 1) with { MinCrew = 0 }]), "a", "wants from 0 to 1 people", stops: true);
-        Refuses(Of([Job("a", 1)]) with { Milestones = [new PlanMilestone { Id = "m", Name = "Gala", On = Today, Packages = ["zz"] }] }, "m", "needs a package that is not there", stops: true);
+        Refuses(Of([Job("a", 1)]) with { Milestones = [new PlanMilestone { Id = "m", Name = "Gala", On = FirstDay, Packages = ["zz"] }] }, "m", "needs a package that is not there", stops: true);
     }
 
     [Fact]
@@ -165,7 +165,7 @@ public sealed class PlanWordsTests
         var earlier = Of([Job("a", 12), Job("b", 12, "a") with { Demands = ["d"] }], demands: [new PlanDemand { Id = "d", What = "plate", Lead = DaysRange.Exactly(7) }]);
 
         // Two weeks on: half of the first job is done, it takes twelve hours more than thought, and there is a new job of six.
-        var today = Today.PlusDays(14);
+        var today = FirstDay.PlusDays(14);
         var later = Of([Job("a", 18), Job("b", 12, "a") with { Demands = ["d"] }, Job("new", 6, "b")], demands: earlier.Demands) with { Today = today };
         later = later with { Sessions = [.. later.Sessions.Where(s => s.On >= today)] };
         var slip = PlanSlip.Explain(earlier, later, 20).ShouldHaveSingleItem();

@@ -60,7 +60,7 @@ public sealed class PlannerTests
         plan.At("a").Reason.ShouldBe(ReasonKind.Demand);
 
         // Ordered ten days ago: there is no enquiry any more, and four days are left.
-        Plan(Of([Job("a", 1) with { Demands = ["d"] }], demands: [demand with { Ordered = Today.PlusDays(-10) }])).At("a").Start.ShouldBe(Saturday(0, 10));
+        Plan(Of([Job("a", 1) with { Demands = ["d"] }], demands: [demand with { Ordered = FirstDay.PlusDays(-10) }])).At("a").Start.ShouldBe(Saturday(0, 10));
     }
 
     [Fact]
@@ -106,7 +106,7 @@ public sealed class PlannerTests
     [Fact]
     public void Tools_are_shared_and_may_be_away()
     {
-        var jacks = new PlanThing("j", "35 ton jacks", 1, [new ThingOut(1, new DaySpan(Today, Saturday(0, 0).Date))]);
+        var jacks = new PlanThing("j", "35 ton jacks", 1, [new ThingOut(1, new DaySpan(FirstDay, Saturday(0, 0).Date))]);
         var input = Of([Job("a", 6) with { Things = [new ThingNeed("j")] }, Job("b", 6) with { Things = [new ThingNeed("j")] }], [Person("Una"), Person("Hob")]) with { Things = [jacks] };
         var plan = Plan(input);
         plan.Operations.Select(o => o.Start).Order().ShouldBe([Saturday(1, 10), Saturday(2, 10)]);
@@ -130,13 +130,13 @@ public sealed class PlannerTests
         var input = Of([Job("paint", 2) with { WarmerThan = 8 }, Job("roof", 2) with { Dry = true }, Job("away", 2) with { Site = "Pier" }]) with { Sites = [new PlanSite(string.Empty, months)] };
         input = input with
         {
-            Sessions = [.. input.Sessions, new PlanSession(Today.PlusDays(30), new LocalTime(18, 0), new LocalTime(21, 0), "Pier")],
+            Sessions = [.. input.Sessions, new PlanSession(FirstDay.PlusDays(30), new LocalTime(18, 0), new LocalTime(21, 0), "Pier")],
             People = [Person("Una") with { Attendance = [new PlanAttendance(IsoDayOfWeek.Saturday, 1), new PlanAttendance(IsoDayOfWeek.Wednesday, 1, "Pier")] }],
         };
         var plan = Plan(input);
         plan.At("paint").Start!.Value.Date.ShouldBe(new LocalDate(2031, 4, 5));
         plan.At("roof").Start!.Value.Date.ShouldBe(new LocalDate(2031, 5, 3));
-        plan.At("away").Start.ShouldBe(Today.PlusDays(30).At(new LocalTime(18, 0)));
+        plan.At("away").Start.ShouldBe(FirstDay.PlusDays(30).At(new LocalTime(18, 0)));
     }
 
     [Fact]

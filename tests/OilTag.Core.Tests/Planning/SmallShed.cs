@@ -8,7 +8,7 @@ namespace OilTag.Core.Tests.Planning;
 internal static class SmallShed
 {
     /// <summary>A Monday.</summary>
-    public static readonly LocalDate Today = new(2031, 3, 3);
+    public static readonly LocalDate FirstDay = new(2031, 3, 3);
 
     public static readonly LocalDate FirstSaturday = new(2031, 3, 8);
 
@@ -50,7 +50,7 @@ internal static class SmallShed
         var packages = operations.Select(o => o.Package).Distinct(StringComparer.Ordinal).ToList();
         return new PlanInput
         {
-            Today = Today,
+            Today = FirstDay,
             Sessions = Saturdays(weeks),
             People = people ?? [Person("Una")],
             Machines = [new PlanMachine("M", "Machine")],
