@@ -7,6 +7,7 @@ return args switch
     ["exact", var folder, var seconds] => Instances.Exact(folder, double.Parse(seconds, System.Globalization.CultureInfo.InvariantCulture)),
     ["check", var count] => ShedBench.Check(int.Parse(count, System.Globalization.CultureInfo.InvariantCulture)),
     ["shed"] => ShedBench.Run(),
+    ["day"] => DayBench.Run(),
     [var folder, ..] => ProjectBench.Run(folder, args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 1),
     _ => 2,
 };

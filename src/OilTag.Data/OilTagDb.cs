@@ -19,6 +19,7 @@ using OilTag.Core.Planning;
 using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
+using OilTag.Core.Today;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
 using OilTag.Data.People;
@@ -150,6 +151,16 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     public DbSet<Equipment> Equipment => Set<Equipment>();
 
     public DbSet<KeptPlan> Plans => Set<KeptPlan>();
+
+    public DbSet<Visit> Visits => Set<Visit>();
+
+    public DbSet<DayJob> DayJobs => Set<DayJob>();
+
+    public DbSet<DayBoard> DayBoards => Set<DayBoard>();
+
+    public DbSet<Wish> Wishes => Set<Wish>();
+
+    public DbSet<HourRate> HourRates => Set<HourRate>();
 
     public DbSet<SessionPattern> SessionPatterns => Set<SessionPattern>();
 
@@ -623,6 +634,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasIndex(h => h.On);
             e.Property(h => h.On).HasColumnName("day");
             e.Property(h => h.From).HasColumnName("start_time");
+            e.HasOne<Operation>().WithMany().HasForeignKey(h => h.OperationId).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<Authorisation>(e =>
         {
@@ -652,6 +664,42 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.ToTable("plans");
             e.HasIndex(p => new { p.Kind, p.State, p.DoneAt });
             e.Property(p => p.Name).HasMaxLength(120);
+        });
+        builder.Entity<Visit>(e =>
+        {
+            e.HasOne<Person>().WithMany().HasForeignKey(v => v.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(v => v.On).HasColumnName("day");
+            e.Property(v => v.Until).HasColumnName("stays_until");
+            e.Property(v => v.Left).HasColumnName("went");
+            e.HasIndex(v => v.On);
+            e.HasIndex(v => new { v.PersonId, v.On }).IsUnique().HasFilter("went is null").HasDatabaseName("ix_visits_now");
+        });
+        builder.Entity<DayJob>(e =>
+        {
+            e.HasOne<Person>().WithMany().HasForeignKey(j => j.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Operation>().WithMany().HasForeignKey(j => j.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(j => j.On).HasColumnName("day");
+            e.Property(j => j.From).HasColumnName("from_time");
+            e.Property(j => j.Until).HasColumnName("until_time");
+            e.HasIndex(j => new { j.On, j.PersonId });
+        });
+        builder.Entity<DayBoard>(e =>
+        {
+            e.HasKey(b => b.On);
+            e.Property(b => b.On).HasColumnName("day");
+        });
+        builder.Entity<Wish>(e =>
+        {
+            e.HasOne<Person>().WithMany().HasForeignKey(w => w.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Machine>().WithMany().HasForeignKey(w => w.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(w => w.PersonId);
+            e.Property(w => w.Skill).HasMaxLength(60);
+        });
+        builder.Entity<HourRate>(e =>
+        {
+            e.Property(r => r.From).HasColumnName("from_day");
+            e.Property(r => r.Skill).HasMaxLength(60);
+            e.Property(r => r.Source).HasMaxLength(200);
         });
         builder.Entity<SessionPattern>(e =>
         {

@@ -58,6 +58,9 @@ public class HoursEntry
     /// <summary>Package.</summary>
     public Guid PackageId { get; init; }
 
+    /// <summary>Step of the package; null when it was booked on the package as a whole.</summary>
+    public Guid? OperationId { get; init; }
+
     /// <summary>Who worked.</summary>
     public Guid PersonId { get; init; }
 

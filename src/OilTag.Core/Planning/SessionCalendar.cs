@@ -1,4 +1,5 @@
 using NodaTime;
+using OilTag.Core.People;
 
 namespace OilTag.Core.Planning;
 
@@ -25,6 +26,20 @@ public sealed class SessionCalendar
 
     /// <summary>A session of five hours or more counts as a day, a shorter one as an evening.</summary>
     public static bool IsLong(LocalTime from, LocalTime until) => MinutesBetween(from, until) >= 300;
+
+    /// <summary>The sessions of a day: those of the week, unless the calendar was changed for that day.</summary>
+    /// <param name="day">Day.</param>
+    /// <param name="weekly">The sessions of a week.</param>
+    /// <param name="changes">Closures and special sessions, without those that were taken back.</param>
+    public static IReadOnlyList<PlanSession> On(LocalDate day, IReadOnlyList<SessionPattern> weekly, IReadOnlyList<CalendarChange> changes)
+    {
+        ArgumentNullException.ThrowIfNull(weekly);
+        ArgumentNullException.ThrowIfNull(changes);
+        var own = changes.Where(c => c.From <= day && day <= c.Until).ToList();
+        return own.Find(c => c.Opens is not null) is { Opens: { } opens, Closes: { } closes } ? [new PlanSession(day, opens, closes)]
+            : own.Count > 0 ? []
+            : [.. weekly.Where(w => w.Day == day.DayOfWeek).OrderBy(w => w.From).Select(w => new PlanSession(day, w.From, w.Until))];
+    }
 
     /// <summary>True when there is no session at all.</summary>
     public bool IsEmpty => pattern.Length == 0;

@@ -8,7 +8,11 @@ namespace OilTag.Core.Today;
 /// </summary>
 public sealed class CrewSearch
 {
-    private const int Rounds = 60;
+    /// <summary>Rounds of a search in which everybody may be given something else.</summary>
+    public const int Rounds = 60;
+
+    /// <summary>Rounds of a search in which most go on with what they do.</summary>
+    public const int FewRounds = 6;
 
     private readonly CrewProblem m;
     private readonly int[] at;
@@ -37,11 +41,12 @@ public sealed class CrewSearch
 
     /// <summary>Step of each person; -1 for none. Those who stay are where they stay, even when their crew cannot be made whole.</summary>
     /// <param name="problem">The problem.</param>
+    /// <param name="rounds">How often crews are broken up and found anew.</param>
     /// <param name="seed">Seed of the search.</param>
-    public static int[] Solve(CrewProblem problem, int seed = 1)
+    public static int[] Solve(CrewProblem problem, int rounds = Rounds, int seed = 1)
     {
         ArgumentNullException.ThrowIfNull(problem);
-        return new CrewSearch(problem).Run(seed);
+        return new CrewSearch(problem).Run(rounds, seed);
     }
 
     /// <summary>True when the crew of a step is whole.</summary>
@@ -64,7 +69,7 @@ public sealed class CrewSearch
         return search.Stands(step);
     }
 
-    private int[] Run(int seed)
+    private int[] Run(int rounds, int seed)
     {
         var random = new SeededRandom((ulong)seed);
         for (var p = 0; p < m.People; p++)
@@ -90,7 +95,7 @@ public sealed class CrewSearch
 
         var best = (int[])at.Clone();
         var bestValue = value;
-        for (var round = 0; round < Rounds; round++)
+        for (var round = 0; round < rounds; round++)
         {
             for (var n = 1 + random.Below(3); n > 0; n--)
             {
@@ -140,7 +145,7 @@ public sealed class CrewSearch
     {
         foreach (var o in order)
         {
-            if (crew[o] == 0)
+            if (crew[o] == 0 && Gains(o))
             {
                 TryForm(o, always: false);
             }
@@ -167,9 +172,23 @@ public sealed class CrewSearch
 
             foreach (var o in order)
             {
-                again |= crew[o] == 0 && TryForm(o, always: false);
+                again |= crew[o] == 0 && Gains(o) && TryForm(o, always: false);
             }
         }
+    }
+
+    // Without anybody who is worth more there than where they are, a crew cannot bring more.
+    private bool Gains(int o)
+    {
+        for (var p = 0; p < m.People; p++)
+        {
+            if (IsFree(p) && m.Points[p][o] > (at[p] < 0 ? 0 : m.Points[p][at[p]]))
+            {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private bool IsFree(int p) => m.Stays[p] == CrewProblem.Free;

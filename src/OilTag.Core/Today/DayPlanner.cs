@@ -127,7 +127,7 @@ public sealed class DayPlanner
         while (true)
         {
             var problem = Problem(t, now, fresh, loose, barred);
-            var at = CrewSearch.Solve(problem);
+            var at = CrewSearch.Solve(problem, fresh ? CrewSearch.Rounds : CrewSearch.FewRounds);
             var lacking = at.Where(o => o >= 0).Distinct().Where(o => !CrewSearch.Whole(problem, at, o)).ToList();
             if (lacking.Count == 0)
             {

@@ -64,6 +64,12 @@ public class DayBoard
     /// <summary>Moved by every change of a lead.</summary>
     public int Version { get; set; }
 
+    /// <summary>True when it is dry enough to work outdoors; null while nobody has said.</summary>
+    public bool? Dry { get; set; }
+
+    /// <summary>Temperature in the shed, °C; null while nobody has said.</summary>
+    public double? Degrees { get; set; }
+
     /// <summary>Who changed it last; null when nobody has.</summary>
     public Guid? ById { get; set; }
 

@@ -18,6 +18,10 @@ public sealed record HoursRange(double Low, double Likely, double High)
     /// <summary>Variance of the triangular distribution (a² + m² + b² − ab − am − bm)/18.</summary>
     public double Variance => ((Low * Low) + (Likely * Likely) + (High * High) - (Low * High) - (Low * Likely) - (High * Likely)) / 18;
 
+    /// <summary>A range about a likely number of hours that is as wide, in proportion, as this one.</summary>
+    /// <param name="likely">Hours, not below zero.</param>
+    public HoursRange About(double likely) => Likely <= 0 ? new HoursRange(likely, likely, likely) : new HoursRange(likely * Low / Likely, likely, likely * High / Likely);
+
     /// <summary>Sum of two ranges, end by end.</summary>
     public static HoursRange operator +(HoursRange a, HoursRange b) => new(a.Low + b.Low, a.Likely + b.Likely, a.High + b.High);
 }
@@ -27,6 +31,14 @@ public sealed record HoursRange(double Low, double Likely, double High)
 /// <param name="Hours">Person-hours.</param>
 /// <param name="Hold">True for a hold point.</param>
 public sealed record PlannedOperation(string Name, HoursRange Hours, bool Hold = false);
+
+/// <summary>What is known of the hours of a step.</summary>
+/// <param name="Hours">Its estimate.</param>
+/// <param name="Done">True when it is done.</param>
+/// <param name="Left">Person-hours that somebody said it still wants; null when nobody has.</param>
+/// <param name="Booked">Person-hours booked on the step itself.</param>
+/// <param name="Since">Of those, since that was said.</param>
+public sealed record StepHours(HoursRange Hours, bool Done, double? Left = null, double Booked = 0, double Since = 0);
 
 /// <summary>Why a hold point or a package cannot be signed or closed.</summary>
 public static class PackageRules
@@ -90,13 +102,63 @@ public static class PackageRules
         double Less(double estimate) => Math.Max(estimate / 4, estimate - over);
     }
 
-    /// <summary>Hours still to do, from the steps one by one.</summary>
-    /// <param name="operations">Steps with their estimate and whether they are done.</param>
-    /// <param name="booked">Person-hours booked on the package.</param>
-    public static HoursRange Remaining(IEnumerable<(HoursRange Hours, bool Done)> operations, double booked)
+    /// <summary>
+    /// Hours that a step still wants when somebody said so: less what was booked on it since, never below a quarter of what was said while it is open.
+    /// </summary>
+    /// <param name="estimate">Its estimate, which gives the width of the range.</param>
+    /// <param name="left">Person-hours that were said.</param>
+    /// <param name="since">Person-hours booked on it since then.</param>
+    public static HoursRange Said(HoursRange estimate, double left, double since)
     {
-        var steps = operations.ToLookup(o => o.Done, o => o.Hours);
-        return Remaining(steps[false].Aggregate(HoursRange.None, (a, b) => a + b), steps[true].Sum(h => h.Likely), booked);
+        ArgumentNullException.ThrowIfNull(estimate);
+        return estimate.About(Math.Max(left / 4, left - since));
+    }
+
+    /// <summary>Hours still to do of all steps together.</summary>
+    /// <param name="operations">Steps.</param>
+    /// <param name="booked">Person-hours booked on the package.</param>
+    public static HoursRange Remaining(IReadOnlyList<StepHours> operations, double booked) => RemainingBySteps(operations, booked).Aggregate(HoursRange.None, (sum, h) => sum + h);
+
+    /// <summary>Hours still to do, step by step; none for steps that are done. Hours that are not booked on a step for which somebody said what is left are shared by the others, as in <see cref="Remaining(HoursRange, double, double)"/>.</summary>
+    /// <param name="operations">Steps.</param>
+    /// <param name="booked">Person-hours booked on the package.</param>
+    public static IReadOnlyList<HoursRange> RemainingBySteps(IReadOnlyList<StepHours> operations, double booked)
+    {
+        ArgumentNullException.ThrowIfNull(operations);
+        var said = operations.Where(o => !o.Done && o.Left is not null).ToList();
+        var open = operations.Where(o => !o.Done && o.Left is null).Aggregate(HoursRange.None, (sum, o) => sum + o.Hours);
+        var left = Remaining(open, operations.Where(o => o.Done).Sum(o => o.Hours.Likely), booked - said.Sum(o => o.Booked));
+        static double Share(double part, double whole, double rest) => whole <= 0 ? 0 : part * rest / whole;
+        return [.. operations.Select(o =>
+        {
+            if (o.Done)
+            {
+                return HoursRange.None;
+            }
+
+            if (o.Left is { } hours)
+            {
+                return Said(o.Hours, hours, o.Since);
+            }
+
+            var low = Share(o.Hours.Low, open.Low, left.Low);
+            var likely = Math.Max(low, Share(o.Hours.Likely, open.Likely, left.Likely));
+            return new HoursRange(low, likely, Math.Max(likely, Share(o.Hours.High, open.High, left.High)));
+        })];
+    }
+
+    /// <summary>Why a step cannot be ticked off as done, as a sentence; null when it can.</summary>
+    /// <param name="package">The package with its steps.</param>
+    /// <param name="step">The step.</param>
+    public static string? WhyNotFinish(WorkPackage package, Operation step)
+    {
+        ArgumentNullException.ThrowIfNull(package);
+        ArgumentNullException.ThrowIfNull(step);
+        return package.ClosedAt is not null ? "The package is closed."
+            : step.Hold ? $"“{step.Name}” is a hold point; an inspector signs it."
+            : step.DoneAt is not null ? $"“{step.Name}” is done already."
+            : package.Operations.OrderBy(o => o.Order).FirstOrDefault(o => o.Order < step.Order && o.Hold && o.DoneAt is null) is { } hold ? $"Work stops at the hold “{hold.Name}” until it is lifted."
+            : null;
     }
 
     /// <summary>Why this person cannot sign this hold point now; empty when they can.</summary>

@@ -96,6 +96,12 @@ public class Operation
     /// <summary>What it needs besides hours.</summary>
     public OperationNeeds Needs { get; set; } = OperationNeeds.Plain;
 
+    /// <summary>Person-hours that somebody who worked at it said it still wants; null while nobody has. It stands above the estimate.</summary>
+    public double? Left { get; set; }
+
+    /// <summary>When that was said: hours booked on it later come off.</summary>
+    public Instant? LeftAt { get; set; }
+
     /// <summary>When it was done; for a hold point, when it was signed for.</summary>
     public Instant? DoneAt { get; set; }
 

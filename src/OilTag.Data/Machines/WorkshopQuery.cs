@@ -231,9 +231,9 @@ public static class WorkshopQuery
                 g.Key,
                 Count = g.Count(),
                 Done = g.Count(o => o.DoneAt != null),
-                Low = g.Sum(o => o.DoneAt == null ? o.Low : 0),
-                Likely = g.Sum(o => o.DoneAt == null ? o.Likely : 0),
-                High = g.Sum(o => o.DoneAt == null ? o.High : 0),
+                Low = g.Sum(o => o.DoneAt == null && o.Left == null ? o.Low : 0),
+                Likely = g.Sum(o => o.DoneAt == null && o.Left == null ? o.Likely : 0),
+                High = g.Sum(o => o.DoneAt == null && o.Left == null ? o.High : 0),
                 DoneLikely = g.Sum(o => o.DoneAt != null ? o.Likely : 0),
                 Next = g.Min(o => o.DoneAt == null ? (o.Order * 2) + (o.Hold ? 1 : 0) : 1_000_000),
             };
@@ -277,6 +277,7 @@ public static class WorkshopQuery
                 DoneLikely = (double?)o.DoneLikely ?? 0,
                 Next = (int?)o.Next ?? 0,
             }).ToListAsync(ct);
+        var said = (await SaidAsync(db, which, ct)).ToLookup(o => o.PackageId);
         return [.. rows.Select(r => new PackageFacts
         {
             Id = r.Id,
@@ -292,7 +293,9 @@ public static class WorkshopQuery
             WaitingFor = (r.WaitingFor ?? string.Empty).Split(' ')[0],
             WaitingSince = r.WaitingSince,
             Closed = r.Closed,
-            Remaining = r.Closed ? HoursRange.None : PackageRules.Remaining(new HoursRange(r.Low, r.Likely, r.High), r.DoneLikely, r.Booked / 60.0),
+            Remaining = r.Closed ? HoursRange.None : said[r.Id].Aggregate(
+                PackageRules.Remaining(new HoursRange(r.Low, r.Likely, r.High), r.DoneLikely, (r.Booked / 60.0) - said[r.Id].Sum(o => o.Hours.Booked)),
+                (sum, o) => sum + PackageRules.Said(o.Hours.Hours, o.Hours.Left!.Value, o.Hours.Since)),
             BookedMinutes = r.Booked,
             SpentPence = r.Spent,
             EstimatePence = r.EstimatePence,
@@ -300,5 +303,34 @@ public static class WorkshopQuery
             StepsDone = r.Done,
             AtHold = r.Next is > 0 and < 1_000_000 && r.Next % 2 == 1,
         })];
+    }
+    /// <summary>Open steps for which somebody said what they still want, with the hours booked on each.</summary>
+    public static async Task<IReadOnlyList<(Guid Id, Guid PackageId, StepHours Hours)>> SaidAsync(OilTagDb db, IQueryable<WorkPackage> which, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var rows = await (
+            from o in db.Operations
+            join k in which on o.PackageId equals k.Id
+            where o.DoneAt == null && o.Left != null
+            select new
+            {
+                o.Id,
+                o.PackageId,
+                o.Low,
+                o.Likely,
+                o.High,
+                o.Left,
+                Booked = db.Hours.Where(h => h.OperationId == o.Id).Sum(h => (int?)h.Minutes) ?? 0,
+                Since = db.Hours.Where(h => h.OperationId == o.Id && h.At > o.LeftAt).Sum(h => (int?)h.Minutes) ?? 0,
+            }).ToListAsync(ct);
+        return [.. rows.Select(r => (r.Id, r.PackageId, new StepHours(new HoursRange(r.Low, r.Likely, r.High), false, r.Left, r.Booked / 60.0, r.Since / 60.0)))];
+    }
+
+    /// <summary>Hours still to do of each open step of a package.</summary>
+    public static IReadOnlyList<HoursRange> Remaining(IReadOnlyList<Operation> steps, IEnumerable<(Guid Id, Guid PackageId, StepHours Hours)> said, int bookedMinutes)
+    {
+        ArgumentNullException.ThrowIfNull(steps);
+        var by = said.ToDictionary(s => s.Id, s => s.Hours);
+        return PackageRules.RemainingBySteps([.. steps.Select(o => by.GetValueOrDefault(o.Id) ?? new StepHours(new HoursRange(o.Low, o.Likely, o.High), o.DoneAt is not null))], bookedMinutes / 60.0);
     }
 }

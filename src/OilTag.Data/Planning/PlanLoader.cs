@@ -12,7 +12,13 @@ namespace OilTag.Data.Planning;
 /// <param name="TookMs">How long it took.</param>
 /// <param name="Input">What was planned.</param>
 /// <param name="Result">The plan.</param>
-public sealed record ReadyPlan(Guid Id, long Stamp, Instant DoneAt, int TookMs, PlanInput Input, PlanResult Result);
+public sealed record ReadyPlan(Guid Id, long Stamp, Instant DoneAt, int TookMs, PlanInput Input, PlanResult Result)
+{
+    private readonly Dictionary<string, int> at = Input.Operations.Select((o, i) => (o.Id, i)).ToDictionary(x => x.Id, x => x.i, StringComparer.Ordinal);
+
+    /// <summary>Where an operation stands in the plan; -1 when it was not there when it was worked out.</summary>
+    public int Position(string operation) => at.GetValueOrDefault(operation, -1);
+}
 
 /// <summary>How far the next present plan is.</summary>
 /// <param name="Wanted">True when something was recorded since the last one.</param>

@@ -4,6 +4,7 @@ using OilTag.Core.Machines;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
 using OilTag.Core.Work;
+using OilTag.Data.Machines;
 
 namespace OilTag.Data.Planning;
 
@@ -22,6 +23,9 @@ public static class PlanQuery
     /// <summary>Prefix of the id of a wait that the plan put in for a package that is stuck.</summary>
     public const string WaitId = "wait:";
 
+    /// <summary>Prefix of the id of the rest of a cure.</summary>
+    public const string CureId = "cure:";
+
     public static async Task<PlanInput> LoadAsync(OilTagDb db, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
@@ -29,6 +33,7 @@ public static class PlanQuery
         var packages = await db.Packages.AsNoTracking().Where(k => k.ClosedAt == null).OrderBy(k => k.Number).ToListAsync(ct);
         var operations = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where k.ClosedAt == null orderby k.Number, o.Order select o).AsNoTracking().ToListAsync(ct);
         var booked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where k.ClosedAt == null group h by h.PackageId into g select new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToDictionaryAsync(g => g.Key, g => g.Minutes, ct);
+        var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.ClosedAt == null), ct);
         var assemblies = await (from k in db.Packages join p in db.Places on k.PlaceId equals p.Id where k.ClosedAt == null select new { k.Id, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).ToDictionaryAsync(x => x.Id, x => x.Assembly, ct);
         var demands = await db.Demands.AsNoTracking().Where(d => d.End == null && (d.Lead != null || d.OrderedOn != null)).OrderBy(d => d.Id).ToListAsync(ct);
         var milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct);
@@ -49,15 +54,20 @@ public static class PlanQuery
                 continue;
             }
 
-            // The package's hours still to do, as everywhere else, shared by its open steps.
-            var all = steps.Aggregate(HoursRange.None, (sum, o) => sum + new HoursRange(o.Low, o.Likely, o.High));
-            var left = PackageRules.Remaining(of[k.Id].Select(o => (new HoursRange(o.Low, o.Likely, o.High), o.DoneAt is not null)), booked.GetValueOrDefault(k.Id) / 60.0);
-            double Share(double part, double whole, double rest) => whole <= 0 ? 0 : part * rest / whole;
+            // The hours still to do, as everywhere else, step by step.
+            var left = WorkshopQuery.Remaining([.. of[k.Id]], said.Where(x => x.PackageId == k.Id), booked.GetValueOrDefault(k.Id)).Zip(of[k.Id]).ToDictionary(x => x.Second.Id, x => x.First);
             var last = (string?)null;
             if (k.WaitingOn.Length > 0)
             {
                 last = WaitId + k.Number;
                 planned.Add(new PlanOperation { Id = last, Package = Number(k), Name = "Waits on " + k.WaitingOn, Elapsed = UnknownWait, Assumed = true });
+            }
+
+            // What the last finished step still has to cure.
+            if (of[k.Id].Where(o => o.DoneAt is not null && o.Order < steps[0].Order).MaxBy(o => o.Order) is { DoneAt: { } done } && steps[0].Needs.Cure is { } cure && Cures(done, cure, today) is { } days)
+            {
+                last = CureId + k.Number;
+                planned.Add(new PlanOperation { Id = last, Package = Number(k), Name = "Cures", Elapsed = days });
             }
 
             foreach (var o in steps)
@@ -66,17 +76,15 @@ public static class PlanQuery
                 var after = needs.After.Where(openIds.Contains).Select(a => new Follows(Id(a))).ToList();
                 if (last is not null)
                 {
-                    after.Insert(0, new Follows(last, needs.Cure));
+                    after.Insert(0, new Follows(last, last.StartsWith(CureId, StringComparison.Ordinal) ? null : needs.Cure));
                 }
 
-                var low = Share(o.Low, all.Low, left.Low);
-                var likely = Math.Max(low, Share(o.Likely, all.Likely, left.Likely));
                 planned.Add(new PlanOperation
                 {
                     Id = Id(o.Id),
                     Package = Number(k),
                     Name = o.Name,
-                    Hours = needs.Elapsed is null ? new HoursRange(low, likely, Math.Max(likely, Share(o.High, all.High, left.High))) : HoursRange.None,
+                    Hours = needs.Elapsed is null ? left[o.Id] : HoursRange.None,
                     Elapsed = needs.Elapsed ?? DaysRange.None,
                     Chance = needs.Chance,
                     MinCrew = o.Hold ? 1 : needs.MinCrew,
@@ -123,6 +131,13 @@ public static class PlanQuery
             Demands = [.. demands.Select(d => new PlanDemand { Id = Id(d.Id), What = d.Quantity > 1 ? $"{d.Quantity} × {d.What}" : d.What, Enquiry = d.Enquiry ?? DaysRange.None, Lead = d.Lead ?? DaysRange.None, Ordered = d.OrderedOn })],
             Milestones = [.. milestones.Select(m => new PlanMilestone { Id = Id(m.Id), Name = m.Name, On = m.On, Fixed = m.Fixed, Packages = [.. packages.Where(k => k.MilestoneId == m.Id && withSteps.Contains(Number(k))).Select(Number)] })],
         };
+    }
+
+    // The days of a cure that are still to come, or null when it is over whichever way.
+    private static DaysRange? Cures(Instant done, DaysRange cure, LocalDate today)
+    {
+        var gone = Period.DaysBetween(done.InUtc().Date, today);
+        return cure.High <= gone ? null : new DaysRange(Math.Max(0, cure.Low - gone), Math.Max(0, cure.Likely - gone), cure.High - gone);
     }
 
     /// <summary>An id as the plan has it.</summary>
@@ -187,22 +202,6 @@ public static class PlanQuery
     {
         var weekly = await db.SessionPatterns.AsNoTracking().ToListAsync(ct);
         var changes = await db.CalendarChanges.AsNoTracking().Where(c => !c.Cancelled && c.Until >= today).ToListAsync(ct);
-        var sessions = new List<PlanSession>();
-        for (var d = 0; d < PlanInput.UsualWeeks * 7; d++)
-        {
-            var day = today.PlusDays(d);
-            var own = changes.Where(c => c.From <= day && day <= c.Until).ToList();
-            var opened = own.Where(c => c.Opens is not null).ToList();
-            if (opened.Count > 0)
-            {
-                sessions.Add(new PlanSession(day, opened[0].Opens!.Value, opened[0].Closes!.Value));
-            }
-            else if (own.Count == 0)
-            {
-                sessions.AddRange(weekly.Where(w => w.Day == day.DayOfWeek).OrderBy(w => w.From).Select(w => new PlanSession(day, w.From, w.Until)));
-            }
-        }
-
-        return sessions;
+        return [.. Enumerable.Range(0, PlanInput.UsualWeeks * 7).SelectMany(d => SessionCalendar.On(today.PlusDays(d), weekly, changes))];
     }
 }

@@ -19,24 +19,9 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     {
         var package = await LockAsync(number, ct);
         var step = package.Operations.Single(o => o.Id == operationId);
-        if (package.ClosedAt is not null)
+        if (PackageRules.WhyNotFinish(package, step) is { } why)
         {
-            return Recorded.Refused("The package is closed.");
-        }
-
-        if (step.Hold)
-        {
-            return Recorded.Refused($"“{step.Name}” is a hold point; an inspector signs it.");
-        }
-
-        if (step.DoneAt is not null)
-        {
-            return Recorded.Refused($"“{step.Name}” is done already.");
-        }
-
-        if (package.Operations.OrderBy(o => o.Order).FirstOrDefault(o => o.Order < step.Order && o.Hold && o.DoneAt is null) is { } hold)
-        {
-            return Recorded.Refused($"Work stops at the hold “{hold.Name}” until it is lifted.");
+            return Recorded.Refused(why);
         }
 
         step.DoneAt = recorder.Now;

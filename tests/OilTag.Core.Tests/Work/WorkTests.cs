@@ -33,18 +33,32 @@ public sealed class PackageRulesTests
     [Fact]
     public void Hours_first_pay_for_what_is_done_and_an_open_step_never_vanishes()
     {
-        (HoursRange, bool)[] steps = [(new(1, 2, 4), true), (new(4, 8, 16), false)];
+        StepHours[] steps = [new(new(1, 2, 4), true), new(new(4, 8, 16), false)];
         PackageRules.Remaining(steps, 2).ShouldBe(new HoursRange(4, 8, 16));
         PackageRules.Remaining(steps, 5).ShouldBe(new HoursRange(1, 5, 13));
         PackageRules.Remaining(steps, 500).ShouldBe(new HoursRange(1, 2, 4));
-        PackageRules.Remaining([(new(1, 2, 4), true)], 9).ShouldBe(HoursRange.None);
+        PackageRules.Remaining([new StepHours(new(1, 2, 4), true)], 9).ShouldBe(HoursRange.None);
+    }
+
+    [Fact]
+    public void What_somebody_says_is_left_stands_above_the_estimate()
+    {
+        StepHours[] steps = [new(new(4, 8, 16), false, Left: 20, Booked: 10, Since: 0), new(new(2, 4, 8), false)];
+        PackageRules.RemainingBySteps(steps, 10).ShouldBe([new HoursRange(10, 20, 40), new HoursRange(2, 4, 8)]);
+
+        // Three hours more on it come off what was said; hours on the package as a whole come off the other step.
+        PackageRules.RemainingBySteps([steps[0] with { Booked = 13, Since = 3 }, steps[1]], 14).ShouldBe([new HoursRange(8.5, 17, 34), new HoursRange(1, 3, 7)]);
+
+        // However long it takes, what is open is not finished.
+        PackageRules.RemainingBySteps([steps[0] with { Booked = 90, Since = 80 }], 90)[0].Likely.ShouldBe(5);
+        PackageRules.RemainingBySteps([steps[0] with { Done = true }], 10).ShouldBe([HoursRange.None]);
     }
 
     [Fact]
     public void More_hours_booked_never_leave_more_to_do_and_the_range_stays_in_order() =>
         Gen.Select(Gen.Double[0, 100], Gen.Double[0, 50], Gen.Double[0, 50], Gen.Double[0, 300], Gen.Double[0, 50]).Sample((low, a, b, booked, more) =>
         {
-            (HoursRange, bool)[] steps = [(new(low, low + a, low + a + b), false), (new(1, 2, 3), true)];
+            StepHours[] steps = [new(new(low, low + a, low + a + b), false), new(new(1, 2, 3), true)];
             var now = PackageRules.Remaining(steps, booked);
             var then = PackageRules.Remaining(steps, booked + more);
             return now.Low <= now.Likely && now.Likely <= now.High && then.High <= now.High && then.Low <= now.Low && then.Low >= 0;

@@ -151,7 +151,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         var hours = await db.Hours.Where(h => h.PackageId == Package.Id).GroupBy(h => h.PersonId).Select(g => new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
         Hours = [.. hours.Select(h => (Names[h.Key], h.Minutes)).OrderByDescending(h => h.Minutes)];
         Costs = await db.Costs.AsNoTracking().Where(c => c.PackageId == Package.Id).OrderBy(c => c.On).ToListAsync(ct);
-        Remaining = Package.ClosedAt is not null ? HoursRange.None : PackageRules.Remaining(Package.Operations.Select(o => (new HoursRange(o.Low, o.Likely, o.High), o.DoneAt is not null)), hours.Sum(h => h.Minutes) / 60.0);
+        Remaining = Package.ClosedAt is not null ? HoursRange.None : WorkshopQuery.Remaining(Package.Operations, await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.Id == Package.Id), ct), hours.Sum(h => h.Minutes)).Aggregate(HoursRange.None, (sum, h) => sum + h);
         WhyNotClose = await PackageWrites.WhyNotCloseAsync(db, Package, ct);
         if (me.IsInspector && NextHold is { } hold)
         {
