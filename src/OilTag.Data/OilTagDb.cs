@@ -625,6 +625,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.Ignore(p => p.FirstName);
             e.Ignore(p => p.Initials);
             e.Property(p => p.Name).HasMaxLength(80);
+            e.HasIndex(p => p.FeedKey).IsUnique().HasFilter("feed_key <> ''");
         });
         builder.Entity<HoursEntry>(e =>
         {

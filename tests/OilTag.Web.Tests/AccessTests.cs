@@ -47,7 +47,7 @@ public sealed class AccessTests(Shed shed) : IClassFixture<Shed>
 
         await visitor.OpenAsync($"/t/{tag}");
         (await visitor.PostAsync($"/t/{tag}?handler=Move", ("Custody", "Shelf"), ("Where", "rack Z"), ("Seen", Guid.NewGuid().ToString()))).Headers.Location!.ToString().ShouldContain("/not-allowed");
-        (await visitor.PostAsync("/today", ("Hours", "2"), ("job", "1"))).Headers.Location!.ToString().ShouldContain("/not-allowed");
+        (await visitor.PostAsync("/today/hours", ("Hours", "2"), ("job", "1"))).Headers.Location!.ToString().ShouldContain("/not-allowed");
         await visitor.GetAsync("/not-allowed?ReturnUrl=%2Fstrip%2Ftake-off");
         visitor.Text.ShouldContain("Visitors read only");
         (await shed.Database.ScalarAsync<long>("select count(*) from log_entries")).ShouldBe(before);
@@ -141,10 +141,10 @@ public sealed class AccessTests(Shed shed) : IClassFixture<Shed>
     public async Task A_form_without_its_antiforgery_token_is_refused_in_words()
     {
         using var una = await shed.AsAsync("una");
-        await una.OpenAsync("/today");
+        await una.OpenAsync("/today/hours");
         var before = await shed.Database.ScalarAsync<long>("select count(*) from hours");
         using var bare = new FormUrlEncodedContent([KeyValuePair.Create("Hours", "2"), KeyValuePair.Create("key", Guid.NewGuid().ToString())]);
-        var response = await una.Client.PostAsync("/today", bare, TestContext.Current.CancellationToken);
+        var response = await una.Client.PostAsync("/today/hours", bare, TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
         (await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain("The form had gone stale");
         (await shed.Database.ScalarAsync<long>("select count(*) from hours")).ShouldBe(before);

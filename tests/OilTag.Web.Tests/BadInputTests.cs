@@ -130,9 +130,9 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
     public async Task Hours_that_no_day_has_are_refused(string hours, string from, string sentence)
     {
         using var wilf = await shed.AsAsync("wilf");
-        await wilf.OpenAsync("/today");
+        await wilf.OpenAsync("/today/hours");
         var job = wilf.Typed("job");
-        (await wilf.PostAsync("/today", ("HoursTyped", hours), ("From", from), ("job", job), ("On", wilf.Typed("On")))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await wilf.PostAsync("/today/hours", ("HoursTyped", hours), ("From", from), ("job", job), ("On", wilf.Typed("On")))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         wilf.Page.QuerySelectorAll(".say").Select(s => s.TextContent).ShouldContain(s => s.Contains(sentence));
         (wilf.Typed("HoursTyped"), wilf.Typed("From"), wilf.Typed("job")).ShouldBe((hours, from, job));
     }
@@ -141,14 +141,14 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
     public async Task Overlapping_hours_and_more_than_a_day_in_all_are_refused()
     {
         using var wilf = await shed.AsAsync("wilf");
-        await wilf.OpenAsync("/today");
+        await wilf.OpenAsync("/today/hours");
         var job = wilf.Typed("job");
         var on = DateOnly.FromDateTime(DateTime.UtcNow.AddDays(-500)).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
-        (await wilf.PostAsync("/today", ("HoursTyped", "3"), ("From", "10:00"), ("job", job), ("On", on))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        await wilf.PostAsync("/today", ("HoursTyped", "2"), ("From", "12:30"), ("job", job), ("On", on));
+        (await wilf.PostAsync("/today/hours", ("HoursTyped", "3"), ("From", "10:00"), ("job", job), ("On", on))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await wilf.PostAsync("/today/hours", ("HoursTyped", "2"), ("From", "12:30"), ("job", job), ("On", on));
         wilf.Beside("From").ShouldContain("overlaps with 10:00 for 3 h");
-        (await wilf.PostAsync("/today", ("HoursTyped", "2"), ("From", "13:00"), ("job", job), ("On", on))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        await wilf.PostAsync("/today", ("HoursTyped", "20"), ("job", job), ("On", on));
+        (await wilf.PostAsync("/today/hours", ("HoursTyped", "2"), ("From", "13:00"), ("job", job), ("On", on))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await wilf.PostAsync("/today/hours", ("HoursTyped", "20"), ("job", job), ("On", on));
         wilf.Text.ShouldContain("5 h are booked on that day already");
     }
 
@@ -159,8 +159,8 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
     public async Task A_day_that_cannot_be_is_refused(string day, string sentence)
     {
         using var wilf = await shed.AsAsync("wilf");
-        await wilf.OpenAsync("/today");
-        await wilf.PostAsync("/today", ("Hours", "2"), ("job", wilf.Typed("job")), ("On", day));
+        await wilf.OpenAsync("/today/hours");
+        await wilf.PostAsync("/today/hours", ("Hours", "2"), ("job", wilf.Typed("job")), ("On", day));
         wilf.Beside("On").ShouldContain(sentence);
     }
 
@@ -263,8 +263,8 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
         (await una.PostAsync($"{package}?handler=Cost", ("CostWhat", Markup), ("CostPounds", "4.50"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         await una.OpenAsync(package);
         (await una.PostAsync($"{package}?handler=Edit", ("WaitingOn", Markup), ("EstimatePounds", "9"), ("Version", una.Typed("Version")))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        await una.OpenAsync("/today");
-        (await una.PostAsync("/today", ("Hours", "1"), ("job", package.Split('/')[^1]), ("On", una.Typed("On")), ("Note", Markup))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await una.OpenAsync("/today/hours");
+        (await una.PostAsync("/today/hours", ("Hours", "1"), ("job", package.Split('/')[^1]), ("On", una.Typed("On")), ("Note", Markup))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         foreach (var address in new[] { tag, finding, package, "/", "/machines/M", $"/places/{barrel}", "/strip", "/survey", "/work", "/log", "/today", "/jump?q=" + Uri.EscapeDataString(Markup[..30]) })
         {
             await una.OpenAsync(address);

@@ -122,9 +122,9 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
         (await first.AskAsync(Ct)).ShouldBeFalse();
 
         using var tobit = await shed.AsAsync("tobit");
-        await tobit.OpenAsync("/today");
+        await tobit.OpenAsync("/today/hours");
         var job = tobit.Page.QuerySelector("input[name=job]")!.GetAttribute("value")!;
-        (await tobit.PostAsync("/today", ("Hours", "1"), ("job", job), ("On", tobit.Page.QuerySelector("input[name=On]")!.GetAttribute("value")!))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await tobit.PostAsync("/today/hours", ("Hours", "1"), ("job", job), ("On", tobit.Page.QuerySelector("input[name=On]")!.GetAttribute("value")!))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var loader = shed.Services.GetRequiredService<PlanLoader>();
         var (old, next) = await loader.PresentAsync(Ct);
         next.Wanted.ShouldBeTrue();

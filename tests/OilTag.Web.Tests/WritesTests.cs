@@ -30,7 +30,7 @@ public sealed class WritesTests(Shed shed) : IClassFixture<Shed>
     public async Task The_same_form_sent_at_the_same_moment_records_once()
     {
         using var nell = await shed.AsAsync("nell");
-        await nell.OpenAsync("/today");
+        await nell.OpenAsync("/today/hours");
         var key = Guid.CreateVersion7();
         var package = await shed.AskAsync(db => db.Packages.Where(k => k.ClosedAt == null).Select(k => k.Number).FirstAsync());
         var day = DateOnly.FromDateTime(DateTime.UtcNow.AddDays(-400)).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
@@ -39,7 +39,7 @@ public sealed class WritesTests(Shed shed) : IClassFixture<Shed>
         var sends = Enumerable.Range(0, 6).Select(async _ =>
         {
             using var content = new FormUrlEncodedContent(new Dictionary<string, string> { ["Hours"] = "2", ["job"] = package.ToString(System.Globalization.CultureInfo.InvariantCulture), ["On"] = day, ["key"] = key.ToString(), ["__RequestVerificationToken"] = token });
-            return (await nell.Client.PostAsync("/today", content)).StatusCode;
+            return (await nell.Client.PostAsync("/today/hours", content)).StatusCode;
         });
         (await Task.WhenAll(sends)).ShouldAllBe(s => s == HttpStatusCode.Redirect);
         (await shed.AskAsync(db => db.Hours.CountAsync())).ShouldBe(before + 1);
@@ -63,8 +63,8 @@ public sealed class WritesTests(Shed shed) : IClassFixture<Shed>
     public async Task A_form_without_a_key_records_nothing()
     {
         using var tobit = await shed.AsAsync("tobit");
-        await tobit.OpenAsync("/today");
-        (await tobit.SendAsync("/today", Guid.Empty, ("Hours", "2"), ("job", "1"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        await tobit.OpenAsync("/today/hours");
+        (await tobit.SendAsync("/today/hours", Guid.Empty, ("Hours", "2"), ("job", "1"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         tobit.Text.ShouldContain("without its key");
     }
 

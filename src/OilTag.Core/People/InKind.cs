@@ -52,7 +52,7 @@ public sealed record ClaimLine(string Skill, int Minutes, int Pence, LocalDate S
 /// <param name="Lines">By kind of work and rate.</param>
 /// <param name="LeftOut">Minutes that are left out because there is no rate for their day, or twice for the same time.</param>
 /// <param name="Flags">What whoever signs the claim should look at, as sentences.</param>
-public sealed record Claim(IReadOnlyList<ClaimLine> Lines, int LeftOut, IReadOnlyList<string> Flags)
+public sealed record InKindClaim(IReadOnlyList<ClaimLine> Lines, int LeftOut, IReadOnlyList<string> Flags)
 {
     /// <summary>Minutes that count.</summary>
     public int Minutes => Lines.Sum(l => l.Minutes);
@@ -101,7 +101,7 @@ public static class InKindRule
     /// <summary>The value of hours at the rates that hold on their days.</summary>
     /// <param name="hours">Hours.</param>
     /// <param name="rates">All rates that were ever set.</param>
-    public static Claim Work(IReadOnlyList<ClaimedHours> hours, IReadOnlyList<HourRate> rates)
+    public static InKindClaim Work(IReadOnlyList<ClaimedHours> hours, IReadOnlyList<HourRate> rates)
     {
         ArgumentNullException.ThrowIfNull(hours);
         ArgumentNullException.ThrowIfNull(rates);
@@ -146,7 +146,7 @@ public static class InKindRule
             }
         }
 
-        return new Claim(
+        return new InKindClaim(
             [.. lines.Where(l => l.Minutes > 0).GroupBy(l => l.Rate).OrderBy(g => g.Key.Skill, StringComparer.Ordinal).ThenBy(g => g.Key.From).Select(g => new ClaimLine(g.Key.Skill, g.Sum(l => l.Minutes), g.Key.Pence, g.Key.From, g.Key.Source))],
             left,
             flags);

@@ -42,6 +42,12 @@ public class Person
     /// <summary>True for an adult who may not work alone.</summary>
     public bool NeverAlone { get; set; }
 
+    /// <summary>Secret of their private calendar link; empty while there is none.</summary>
+    public string FeedKey { get; set; } = string.Empty;
+
+    /// <summary>When their name was taken out; null while they are known by name.</summary>
+    public Instant? RemovedAt { get; set; }
+
     /// <summary>First name.</summary>
     public string FirstName => Name.Split(' ')[0];
 

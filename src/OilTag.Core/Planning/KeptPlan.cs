@@ -73,6 +73,9 @@ public class KeptPlan
     /// <summary>The input, as a plan file.</summary>
     public string Input { get; set; } = string.Empty;
 
+    /// <summary>What a tried plan changes, as JSON; empty for others.</summary>
+    public string Changes { get; init; } = string.Empty;
+
     /// <summary>The result, as JSON.</summary>
     public string Result { get; set; } = string.Empty;
 

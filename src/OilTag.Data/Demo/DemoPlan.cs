@@ -3,7 +3,10 @@ using OilTag.Core.Machines;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
 using OilTag.Core.Stores;
+using OilTag.Core.Today;
 using OilTag.Core.Work;
+using OilTag.Data.Planning;
+using OilTag.Data.Today;
 
 namespace OilTag.Data.Demo;
 
@@ -70,6 +73,7 @@ public sealed partial class DemoSeeder
         db.Absences.Add(new Absence { PersonId = P("Idris Calloway").Id, From = today.PlusDays(20), Until = today.PlusDays(48) });
         db.Absences.Add(new Absence { PersonId = P("Elowen Trick").Id, From = today.PlusDays(9), Until = today.PlusDays(24) });
         db.CalendarChanges.Add(new CalendarChange { From = today.PlusDays(33), Until = today.PlusDays(40), Why = "The hall is let" });
+        db.CalendarChanges.Add(new CalendarChange { From = today, Until = today, Opens = new LocalTime(10, 0), Closes = new LocalTime(16, 0), Why = "Working day" });
         var sunday = today.PlusWeeks(9).Next(IsoDayOfWeek.Sunday);
         db.CalendarChanges.Add(new CalendarChange { From = sunday, Until = sunday, Opens = new LocalTime(10, 0), Closes = new LocalTime(16, 0), Why = "Work weekend" });
         db.Equipment.AddRange(
@@ -109,6 +113,37 @@ public sealed partial class DemoSeeder
             var operation = job.Package.Operations.First(o => o.Name == step);
             operation.Needs = operation.Needs with { Demands = [demand.Id] };
         }
+    }
+
+    // Who has come today, and until when.
+    private static readonly (string Name, int Until)[] Come = [("Tobit Crane", 16), ("Dilys Marrack", 16), ("Nell Garrow", 16), ("Ansel Rudge", 13), ("Wilf Stannard", 12), ("Maud Kestle", 15)];
+
+    private void Visits()
+    {
+        var lead = P("Una Thorsby");
+        foreach (var (name, until) in Come)
+        {
+            db.Visits.Add(new Visit { PersonId = P(name).Id, On = today, Arrived = new LocalTime(10, 0), Until = new LocalTime(until, 0), RecordedById = lead.Id });
+        }
+
+        foreach (var (name, letter, skill) in new[] { ("Maud Kestle", "L", ""), ("Ansel Rudge", "M", ""), ("Nell Garrow", "", "painter"), ("Wilf Stannard", "M", "") })
+        {
+            db.Wishes.Add(new Wish { PersonId = P(name).Id, MachineId = letter.Length > 0 ? db.Machines.Local.First(m => m.Letter == letter).Id : null, Skill = skill, At = At(90, 19) });
+        }
+
+        db.HourRates.Add(new HourRate { Pence = 1500, From = today.PlusDays(-420), Source = "County museums’ table of volunteer rates, general work", SetById = P("Hesper Lowe").Id, At = At(410, 19) });
+        foreach (var skill in new[] { "fitter", "machinist", "coded welder", "boilers", "riveter" })
+        {
+            db.HourRates.Add(new HourRate { Skill = skill, Pence = 2850, From = today.PlusDays(-420), Source = "County museums’ table of volunteer rates, skilled work", SetById = P("Hesper Lowe").Id, At = At(410, 19) });
+        }
+    }
+
+    // The day's work as it is handed out at ten, with a plan worked out on the spot.
+    private static async Task HandOutAsync(OilTagDb db, LocalDate today, CancellationToken ct)
+    {
+        var planner = new Planner(await PlanQuery.LoadAsync(db, today, ct));
+        var plan = new ReadyPlan(Guid.Empty, 0, default, 0, planner.Input, new PlanResult(planner.Schedule(), planner.Stopped ? null : PlanSimulation.Run(planner, 200, ct: ct), []));
+        await DayWork.PlaceAsync(db, plan, today.At(new LocalTime(10, 0)), afresh: true, ct);
     }
 
     // A job of many weeks: the trade where it is renewed, hands where it is stripped, a painter in the warm, and what is found on the way.

@@ -107,7 +107,9 @@ public sealed partial class DemoSeeder
         seeder.Condition();
         seeder.Strip();
         seeder.Planning();
+        seeder.Visits();
         await db.SaveChangesAsync(ct);
+        await HandOutAsync(db, today, ct);
 
         // The log is in order of time, as if it had been kept from the first day.
         db.LogEntries.AddRange(seeder.log.OrderBy(l => l.At));

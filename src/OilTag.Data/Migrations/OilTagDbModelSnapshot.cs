@@ -812,6 +812,46 @@ namespace OilTag.Data.Migrations
                     b.ToTable("authorisations", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.People.HourRate", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<LocalDate>("From")
+                        .HasColumnType("date")
+                        .HasColumnName("from_day");
+
+                    b.Property<int>("Pence")
+                        .HasColumnType("integer")
+                        .HasColumnName("pence");
+
+                    b.Property<Guid>("SetById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("set_by_id");
+
+                    b.Property<string>("Skill")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("skill");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("source");
+
+                    b.HasKey("Id")
+                        .HasName("pk_hour_rates");
+
+                    b.ToTable("hour_rates", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.People.HoursEntry", b =>
                 {
                     b.Property<Guid>("Id")
@@ -839,6 +879,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("date")
                         .HasColumnName("day");
 
+                    b.Property<Guid?>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
                     b.Property<Guid>("PackageId")
                         .HasColumnType("uuid")
                         .HasColumnName("package_id");
@@ -857,6 +901,9 @@ namespace OilTag.Data.Migrations
                     b.HasIndex("On")
                         .HasDatabaseName("ix_hours_on");
 
+                    b.HasIndex("OperationId")
+                        .HasDatabaseName("ix_hours_operation_id");
+
                     b.HasIndex("PackageId")
                         .HasDatabaseName("ix_hours_package_id");
 
@@ -872,6 +919,11 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("FeedKey")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("feed_key");
+
                     b.Property<bool>("Minor")
                         .HasColumnType("boolean")
                         .HasColumnName("minor");
@@ -886,6 +938,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("never_alone");
 
+                    b.Property<Instant?>("RemovedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("removed_at");
+
                     b.Property<string>("Skills")
                         .IsRequired()
                         .HasColumnType("text")
@@ -893,6 +949,11 @@ namespace OilTag.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_people");
+
+                    b.HasIndex("FeedKey")
+                        .IsUnique()
+                        .HasDatabaseName("ix_people_feed_key")
+                        .HasFilter("feed_key <> ''");
 
                     b.ToTable("people", (string)null);
                 });
@@ -1013,6 +1074,11 @@ namespace OilTag.Data.Migrations
                     b.Property<Instant?>("BeatAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("beat_at");
+
+                    b.Property<string>("Changes")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("changes");
 
                     b.Property<LocalDate>("Day")
                         .HasColumnType("date")
@@ -3704,6 +3770,171 @@ namespace OilTag.Data.Migrations
                     b.ToTable("weak_spots", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Today.DayBoard", b =>
+                {
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Instant?>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid?>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<double?>("Degrees")
+                        .HasColumnType("double precision")
+                        .HasColumnName("degrees");
+
+                    b.Property<bool?>("Dry")
+                        .HasColumnType("boolean")
+                        .HasColumnName("dry");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("integer")
+                        .HasColumnName("version");
+
+                    b.HasKey("On")
+                        .HasName("pk_day_boards");
+
+                    b.ToTable("day_boards", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Today.DayJob", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("ByLead")
+                        .HasColumnType("boolean")
+                        .HasColumnName("by_lead");
+
+                    b.Property<bool>("Confirmed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("confirmed");
+
+                    b.Property<LocalTime>("From")
+                        .HasColumnType("time")
+                        .HasColumnName("from_time");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Guid?>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<LocalTime>("Until")
+                        .HasColumnType("time")
+                        .HasColumnName("until_time");
+
+                    b.HasKey("Id")
+                        .HasName("pk_day_jobs");
+
+                    b.HasIndex("OperationId")
+                        .HasDatabaseName("ix_day_jobs_operation_id");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_day_jobs_person_id");
+
+                    b.HasIndex("On", "PersonId")
+                        .HasDatabaseName("ix_day_jobs_day_person_id");
+
+                    b.ToTable("day_jobs", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Today.Visit", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<LocalTime>("Arrived")
+                        .HasColumnType("time")
+                        .HasColumnName("arrived");
+
+                    b.Property<LocalTime?>("Left")
+                        .HasColumnType("time")
+                        .HasColumnName("went");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Guid>("RecordedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by_id");
+
+                    b.Property<LocalTime>("Until")
+                        .HasColumnType("time")
+                        .HasColumnName("stays_until");
+
+                    b.HasKey("Id")
+                        .HasName("pk_visits");
+
+                    b.HasIndex("On")
+                        .HasDatabaseName("ix_visits_day");
+
+                    b.HasIndex("PersonId", "On")
+                        .IsUnique()
+                        .HasDatabaseName("ix_visits_now")
+                        .HasFilter("went is null");
+
+                    b.ToTable("visits", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Today.Wish", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Guid?>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Skill")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("skill");
+
+                    b.HasKey("Id")
+                        .HasName("pk_wishes");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_wishes_machine_id");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_wishes_person_id");
+
+                    b.ToTable("wishes", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Work.Cost", b =>
                 {
                     b.Property<Guid>("Id")
@@ -3761,6 +3992,14 @@ namespace OilTag.Data.Migrations
                     b.Property<bool>("Hold")
                         .HasColumnType("boolean")
                         .HasColumnName("hold");
+
+                    b.Property<double?>("Left")
+                        .HasColumnType("double precision")
+                        .HasColumnName("left");
+
+                    b.Property<Instant?>("LeftAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("left_at");
 
                     b.Property<double>("Likely")
                         .HasColumnType("double precision")
@@ -4202,6 +4441,12 @@ namespace OilTag.Data.Migrations
 
             modelBuilder.Entity("OilTag.Core.People.HoursEntry", b =>
                 {
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_hours_operations_operation_id");
+
                     b.HasOne("OilTag.Core.Work.WorkPackage", null)
                         .WithMany()
                         .HasForeignKey("PackageId")
@@ -5130,6 +5375,48 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_survey_sheets_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Today.DayJob", b =>
+                {
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_day_jobs_operations_operation_id");
+
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_day_jobs_people_person_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Today.Visit", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_visits_people_person_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Today.Wish", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_wishes_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_wishes_people_person_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.Cost", b =>

@@ -34,6 +34,6 @@ public sealed class HoursWrites(OilTagDb db, Recorder recorder)
 
         db.Hours.Add(new HoursEntry { PackageId = package!.Id, PersonId = personId, On = on!.Value, From = check.From, Minutes = check.Minutes, Note = (note ?? string.Empty).Trim(), RecordedById = personId, At = recorder.Now });
         recorder.Say($"worked {HoursRule.Words(check.Minutes)} on package {package.Number}: {package.Title}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
-        return Recorded.To($"/today?logged={package.Number}&minutes={check.Minutes}");
+        return Recorded.To($"/today/hours?logged={package.Number}&minutes={check.Minutes}");
     }, ct);
 }

@@ -127,6 +127,31 @@ public static class DayQuery
         };
     }
 
+    /// <summary>Somebody of the team who need not be there, as the day's work sees them.</summary>
+    public static async Task<DayPerson> PersonAsync(OilTagDb db, DayFacts day, Guid id, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(day);
+        if (day.Input.People.FirstOrDefault(p => p.Id == DayFacts.Id(id)) is { } here)
+        {
+            return here;
+        }
+
+        var person = await db.People.AsNoTracking().SingleAsync(p => p.Id == id, ct);
+        var skills = await db.Authorisations.AsNoTracking().Where(a => a.PersonId == id && a.EndedAt == null && (a.Until == null || a.Until >= day.On)).ToListAsync(ct);
+        return new DayPerson
+        {
+            Id = DayFacts.Id(id),
+            Name = person.Name,
+            From = day.Now,
+            Until = VisitRule.UsualUntil(day.Now, day.Hours),
+            Skills = [.. skills.Where(s => !s.Learning).Select(s => s.Skill)],
+            Learns = [.. skills.Where(s => s.Learning).Select(s => s.Skill)],
+            Minor = person.Minor,
+            NeverAlone = person.NeverAlone,
+        };
+    }
+
     /// <summary>Steps with the words that a strip needs.</summary>
     public static async Task<IReadOnlyDictionary<Guid, DayStep>> StepsAsync(OilTagDb db, IReadOnlyCollection<Guid> ids, CancellationToken ct)
     {

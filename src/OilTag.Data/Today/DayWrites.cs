@@ -116,45 +116,27 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
             return stale;
         }
 
-        var visit = facts.Here.FirstOrDefault(v => v.PersonId == who);
-        if (visit is null)
+        return await GiveAsync(facts, personId, who, operationId, VisitRule.Clock(from) ?? facts.Input.Now, now, ct);
+    }, ct);
+
+    /// <summary>A lead gives somebody's job to another.</summary>
+    public Task<Recorded> MoveAsync(Guid key, Guid personId, Guid jobId, Guid to, int seen, LocalDateTime now, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var facts = await LockAsync(now, ct);
+        if (await StaleAsync(facts, seen, ct) is { } stale)
         {
-            return Recorded.Refused("They went home, or have not come yet.");
+            return stale;
         }
 
-        var start = VisitRule.Clock(from) ?? facts.Input.Now;
-        start = start < facts.Input.Now ? facts.Input.Now : start < visit.Arrived ? visit.Arrived : start;
-        if (start >= visit.Until)
+        var job = await db.DayJobs.SingleOrDefaultAsync(j => j.Id == jobId && j.On == facts.On && j.Until > facts.Input.Now, ct);
+        if (job is null || job.PersonId == to)
         {
-            return Recorded.Refused($"They go at {VisitRule.Words(visit.Until)}.", "Operation");
+            return Recorded.Refused("That job is not there any more. Choose again.", "Operation");
         }
 
-        if (operationId is { } id)
-        {
-            var person = facts.Input.People.First(p => p.Id == DayFacts.Id(who));
-            if (facts.Input.Operations.FirstOrDefault(o => o.Id == DayFacts.Id(id)) is not { } step)
-            {
-                return Recorded.Refused("That job is not ready any more. Choose another.", "Operation");
-            }
-
-            if (DayWorth.Of(person, step, facts.On) is null)
-            {
-                return Recorded.Refused(person.Minor && step.AdultsOnly ? $"{person.Name} is under 18; that job is for adults only." : $"{person.Name} worked on it, so somebody else must inspect it.", "Operation");
-            }
-        }
-
-        // From the chosen time on nothing else of theirs stays; the rest of the day fills up around it.
-        var jobs = await db.DayJobs.Where(j => j.On == facts.On && j.PersonId == who && j.Until > start).ToListAsync(ct);
-        db.DayJobs.RemoveRange(jobs.Where(j => j.From >= start));
-        foreach (var j in jobs.Where(j => j.From < start))
-        {
-            j.Until = start;
-        }
-
-        db.DayJobs.Add(new DayJob { On = facts.On, PersonId = who, OperationId = operationId, From = start, Until = visit.Until, ByLead = true });
-        await ChangedAsync(facts.On, personId, ct);
-        await WorkOutAsync(now, afresh: false, ct);
-        return Recorded.To($"/today?p={who}");
+        var start = job.From < facts.Input.Now ? facts.Input.Now : job.From;
+        Cut(job, start);
+        return await GiveAsync(facts, personId, to, job.OperationId, start, now, ct);
     }, ct);
 
     /// <summary>Two people change places: each gets the job that the other has at that time.</summary>
@@ -190,14 +172,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
 
         foreach (var j in jobs)
         {
-            if (j.From >= facts.Input.Now)
-            {
-                db.DayJobs.Remove(j);
-            }
-            else
-            {
-                j.Until = facts.Input.Now;
-            }
+            Cut(j, facts.Input.Now);
         }
 
         await ChangedAsync(facts.On, personId, ct);
@@ -232,14 +207,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         {
             foreach (var j in await db.DayJobs.Where(j => j.On == facts.On && j.ByLead && j.Until > facts.Input.Now).ToListAsync(ct))
             {
-                if (j.From >= facts.Input.Now)
-                {
-                    db.DayJobs.Remove(j);
-                }
-                else
-                {
-                    j.Until = facts.Input.Now;
-                }
+                Cut(j, facts.Input.Now);
             }
         }
 
@@ -265,14 +233,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
 
         foreach (var j in await db.DayJobs.Where(j => j.On == facts.On && j.OperationId == id && j.Until > facts.Now).ToListAsync(ct))
         {
-            if (j.From >= facts.Now)
-            {
-                db.DayJobs.Remove(j);
-            }
-            else
-            {
-                j.Until = facts.Now;
-            }
+            Cut(j, facts.Now);
         }
 
         await db.SaveChangesAsync(ct);
@@ -303,14 +264,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
 
         foreach (var j in await db.DayJobs.Where(j => j.On == facts.On && j.PersonId == who && j.Until > facts.Now && j.From < until).ToListAsync(ct))
         {
-            if (j.From >= facts.Now)
-            {
-                db.DayJobs.Remove(j);
-            }
-            else
-            {
-                j.Until = facts.Now;
-            }
+            Cut(j, facts.Now);
         }
 
         db.DayJobs.Add(new DayJob { On = facts.On, PersonId = who, OperationId = operationId, From = facts.Now, Until = until, ByLead = true });
@@ -339,6 +293,57 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         db.Wishes.AddRange(wanted.Select(w => new Wish { PersonId = who, MachineId = machines.TryGetValue(w, out var m) ? m : null, Skill = machines.ContainsKey(w) ? string.Empty : w, At = recorder.Now }));
         return Recorded.To($"/people/{who}");
     }, ct);
+
+    private async Task<Recorded> GiveAsync(DayFacts facts, Guid personId, Guid who, Guid? operationId, LocalTime start, LocalDateTime now, CancellationToken ct)
+    {
+        var visit = facts.Here.FirstOrDefault(v => v.PersonId == who);
+        if (visit is null)
+        {
+            return Recorded.Refused("They went home, or have not come yet.");
+        }
+
+        start = start < facts.Input.Now ? facts.Input.Now : start < visit.Arrived ? visit.Arrived : start;
+        if (start >= visit.Until)
+        {
+            return Recorded.Refused($"They go at {VisitRule.Words(visit.Until)}.", "Operation");
+        }
+
+        if (operationId is { } id)
+        {
+            var person = facts.Input.People.First(p => p.Id == DayFacts.Id(who));
+            if (facts.Input.Operations.FirstOrDefault(o => o.Id == DayFacts.Id(id)) is not { } step)
+            {
+                return Recorded.Refused("That job is not ready any more. Choose another.", "Operation");
+            }
+
+            if (DayWorth.Of(person, step, facts.On) is null)
+            {
+                return Recorded.Refused(person.Minor && step.AdultsOnly ? $"{person.Name} is under 18; that job is for adults only." : $"{person.Name} worked on it, so somebody else must inspect it.", "Operation");
+            }
+        }
+
+        // From the chosen time on nothing else of theirs stays; the rest of the day fills up around it.
+        var jobs = await db.DayJobs.Where(j => j.On == facts.On && j.PersonId == who && j.Until > start).ToListAsync(ct);
+        jobs.ForEach(j => Cut(j, start));
+
+        db.DayJobs.Add(new DayJob { On = facts.On, PersonId = who, OperationId = operationId, From = start, Until = visit.Until, ByLead = true });
+        await ChangedAsync(facts.On, personId, ct);
+        await WorkOutAsync(now, afresh: false, ct);
+        return Recorded.To($"/today?p={who}");
+    }
+
+    // What has not begun by then goes; what has ends there.
+    private void Cut(DayJob job, LocalTime at)
+    {
+        if (job.From >= at)
+        {
+            db.DayJobs.Remove(job);
+        }
+        else
+        {
+            job.Until = at;
+        }
+    }
 
     private async Task<DayFacts> LockAsync(LocalDateTime now, CancellationToken ct)
     {
@@ -438,37 +443,5 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         return null;
     }
 
-    // Works the rest of the day out and puts it in place of what was proposed. Says what of the leads' choices lacks something.
-    private async Task<IReadOnlyList<Problem>> WorkOutAsync(LocalDateTime now, bool afresh, CancellationToken ct)
-    {
-        var facts = await DayQuery.LoadAsync(db, (await plans.PresentAsync(ct)).Plan, now, ct);
-        var from = facts.Input.Now;
-        var jobs = await db.DayJobs.Where(j => j.On == facts.On && !j.Confirmed && j.Until > from).ToListAsync(ct);
-        var here = facts.Here.Select(v => v.PersonId).ToHashSet();
-        var stays = jobs.Where(j => here.Contains(j.PersonId) && (j.ByLead || !afresh || j.From < from)).ToList();
-        var plan = DayPlanner.Plan(facts.Input with { Kept = [.. stays.Select(j => new DayStretch(DayFacts.Id(j.PersonId), j.OperationId is { } id ? DayFacts.Id(id) : null, j.From, j.Until, j.ByLead))] });
-        var wanted = plan.Stretches.Select(s => (Person: Guid.ParseExact(s.Person, "N"), Operation: s.Operation is null ? (Guid?)null : Guid.ParseExact(s.Operation, "N"), s.From, s.Until, s.ByLead)).ToList();
-        foreach (var j in jobs)
-        {
-            // What has begun goes on under the same slip.
-            var on = wanted.FindIndex(w => w.Person == j.PersonId && w.Operation == j.OperationId && w.ByLead == j.ByLead && (j.From < from ? w.From == from : w.From == j.From));
-            if (on >= 0)
-            {
-                j.Until = wanted[on].Until;
-                wanted.RemoveAt(on);
-            }
-            else if (j.From < from)
-            {
-                j.Until = from;
-            }
-            else
-            {
-                db.DayJobs.Remove(j);
-            }
-        }
-
-        db.DayJobs.AddRange(wanted.Select(w => new DayJob { On = facts.On, PersonId = w.Person, OperationId = w.Operation, From = w.From, Until = w.Until, ByLead = w.ByLead }));
-        await db.SaveChangesAsync(ct);
-        return plan.Problems;
-    }
+    private async Task<IReadOnlyList<Problem>> WorkOutAsync(LocalDateTime now, bool afresh, CancellationToken ct) => await DayWork.PlaceAsync(db, (await plans.PresentAsync(ct)).Plan, now, afresh, ct);
 }

@@ -28,7 +28,7 @@
     if (step) document.querySelector(`a[rel=${step}]`)?.click();
     if (e.key === "n" && !go) document.querySelector("[data-hotkey=n]")?.click();
     if (e.key === "f" && !go) document.querySelector("[data-hotkey=f]")?.click();
-    if (e.key === "h" && !go) location.assign("/today");
+    if (e.key === "h" && !go) location.assign("/today/hours");
     if (e.key === "j" || e.key === "k") walk(e.key === "j" ? 1 : -1);
     if (e.key === "?") location.assign("/keys");
   });

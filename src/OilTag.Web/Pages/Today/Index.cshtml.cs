@@ -1,96 +1,92 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
-using OilTag.Core.People;
+using OilTag.Core.Today;
 using OilTag.Data;
 using OilTag.Data.Machines;
-using OilTag.Data.People;
+using OilTag.Data.Planning;
+using OilTag.Data.Today;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Today;
 
-/// <summary>Logs hours in three taps: open, choose the job, log. Beside it who has worked today.</summary>
-public sealed class IndexModel(OilTagDb db, ShedClock clock, Me me, HoursWrites writes) : FormPage
+/// <summary>Who is here, who does what, what waits, and what could be done but not today.</summary>
+public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, PlanLoader plans, ShedClock clock, Me me, DayWrites writes) : FormPage
 {
-    public sealed record Job(int Number, string Title, string Letter, string Tin, int? Tag, bool Mine);
+    /// <summary>One column of the board, minutes.</summary>
+    public const int Column = 10;
 
-    public IReadOnlyList<Job> Jobs { get; private set; } = [];
+    public DayFacts Day { get; private set; } = null!;
 
-    public IReadOnlyList<(string Name, int Package, string Title, int Minutes, LocalTime? From, string Letter)> TodayHours { get; private set; } = [];
+    public Workshop Shop { get; private set; } = null!;
 
-    public IReadOnlyList<Machine> Machines { get; private set; } = [];
+    public ReadyPlan? Plan { get; private set; }
 
-    [BindProperty(SupportsGet = true, Name = "job")]
-    public int? Package { get; set; }
+    /// <summary>Who was signed in or given something just now.</summary>
+    [BindProperty(SupportsGet = true, Name = "p")]
+    public Guid? Person { get; set; }
 
-    [BindProperty]
-    public string? Hours { get; set; }
-
-    [BindProperty]
-    public string? HoursTyped { get; set; }
-
-    [BindProperty]
-    public string? From { get; set; }
-
-    [BindProperty]
-    public DateOnly? On { get; set; }
-
-    [BindProperty]
-    public string? Note { get; set; }
-
+    /// <summary>The visit that was ended just now.</summary>
     [BindProperty(SupportsGet = true)]
-    public int? Logged { get; set; }
+    public Guid? Gone { get; set; }
 
-    [BindProperty(SupportsGet = true)]
-    public int? Minutes { get; set; }
+    [BindProperty]
+    public string? Until { get; set; }
 
-    public IReadOnlyList<string> HourKeys { get; } = ["1", "2", "3", "4", "6"];
+    [BindProperty]
+    public string? Degrees { get; set; }
+
+    [BindProperty]
+    public string? Dry { get; set; }
+
+    [BindProperty]
+    public bool LetGo { get; set; }
+
+    [BindProperty]
+    public int Seen { get; set; }
+
+    /// <summary>First and last hour of the board.</summary>
+    public (int From, int Until) Span { get; private set; }
+
+    public DayPlan AsGiven => new([.. Day.Jobs.Select(j => new DayStretch(DayFacts.Id(j.PersonId), j.OperationId is { } id ? DayFacts.Id(id) : null, j.From, j.Until, j.ByLead))], [], []);
+
+    public IReadOnlyList<NotToday> NotToday { get; private set; } = [];
 
     public async Task OnGetAsync(CancellationToken ct)
     {
         await LoadAsync(ct);
-        Package ??= Jobs.Count > 0 ? Jobs[0].Number : null;
-        Hours = "3";
-        On = clock.Today.ToDateOnly();
+        Degrees = Day.Board.Degrees?.ToString(System.Globalization.CultureInfo.InvariantCulture);
     }
 
-    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
-        me.CanRecord,
-        () => LoadAsync(ct),
-        () => writes.LogAsync(Key, me.Id, Package, string.IsNullOrWhiteSpace(HoursTyped) ? Hours : HoursTyped, From, On is { } d ? LocalDate.FromDateOnly(d) : null, Note, clock.Today, ct));
+    public Task<IActionResult> OnPostSignInAsync(Guid who, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.SignInAsync(Key, me.Id, who, Until, clock.Now, ct));
+
+    public Task<IActionResult> OnPostFinishedAsync(Guid job, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.FinishedAsync(Key, me.Id, job, clock.Now, ct));
+
+    public Task<IActionResult> OnPostAgainAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.AgainAsync(Key, me.Id, LetGo, Dry switch { "yes" => true, "no" => false, _ => null }, Degrees, Seen, clock.Now, ct));
+
+    public Task<IActionResult> OnPostMoveAsync(Guid job, Guid to, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.MoveAsync(Key, me.Id, job, to, Seen, clock.Now, ct));
+
+    public Task<IActionResult> OnPostSwapAsync(Guid job, Guid other, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.SwapAsync(Key, me.Id, job, other, Seen, clock.Now, ct));
+
+    /// <summary>The column in which a time falls, from 1.</summary>
+    public int ColumnOf(LocalTime time) => Math.Max(0, ((time.Hour - Span.From) * 60) + time.Minute) / Column + 1;
+
+    /// <summary>When a step that is not done today comes in the plan, and who does it then.</summary>
+    public (LocalDate On, string Who)? Later(string operation)
+    {
+        var at = Plan?.Position(operation) ?? -1;
+        var stretch = at < 0 ? null : Plan!.Result.Schedule.Operations[at].Stretches.FirstOrDefault(s => s.On > Day.On);
+        return stretch is null ? null : (stretch.On, Day.Team.FirstOrDefault(p => DayFacts.Id(p.Id) == stretch.People.FirstOrDefault())?.Name.Split(' ')[0] ?? string.Empty);
+    }
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
-        Machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
-        var today = clock.Today;
-        var mine = me.Id;
-        var rows = await (
-            from k in db.Packages
-            join m in db.Machines on k.MachineId equals m.Id
-            where k.ClosedAt == null
-            let last = db.Hours.Where(h => h.PackageId == k.Id && h.PersonId == mine).Max(h => (Instant?)h.At)
-            let any = db.Hours.Where(h => h.PackageId == k.Id).Max(h => (Instant?)h.At)
-            orderby last == null ? 1 : 0, last descending, any descending
-            select new { k.Number, k.Title, m.Letter, m.Tin, Tag = db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault(), Mine = last != null }).ToListAsync(ct);
-        var jobs = rows.Select(r => new Job(r.Number, r.Title, r.Letter, r.Tin, r.Tag, r.Mine)).ToList();
-        if (Package is { } wanted && jobs.FindIndex(j => j.Number == wanted) is > 0 and var at)
-        {
-            var job = jobs[at];
-            jobs.RemoveAt(at);
-            jobs.Insert(0, job);
-        }
-
-        Jobs = jobs;
-        var hours = await (
-            from h in db.Hours
-            join p in db.People on h.PersonId equals p.Id
-            join k in db.Packages on h.PackageId equals k.Id
-            join m in db.Machines on k.MachineId equals m.Id
-            where h.On == today
-            orderby h.At descending
-            select new { p.Name, k.Number, k.Title, h.Minutes, h.From, m.Letter }).ToListAsync(ct);
-        TodayHours = [.. hours.Select(h => (h.Name, h.Number, h.Title, h.Minutes, h.From, h.Letter))];
+        Plan = (await plans.PresentAsync(ct)).Plan;
+        Day = await DayQuery.LoadAsync(db, Plan, clock.Now, ct);
+        Shop = await workshop.LoadAsync(clock.Today, ct: ct);
+        var times = Day.Here.SelectMany(v => new[] { v.Arrived, v.Until }).Concat(Day.Jobs.Select(j => j.Until)).Append(Day.Hours.From).Append(Day.Hours.Until).ToList();
+        Span = (times.Min().Hour, Math.Min(24, times.Max().Minute > 0 ? times.Max().Hour + 1 : times.Max().Hour));
+        NotToday = Day.Input.People.Count == 0 ? [] : DayWords.Left(Day.Input, AsGiven);
         return true;
     }
 }

@@ -1,0 +1,43 @@
+using Microsoft.AspNetCore.Mvc;
+using OilTag.Core.Today;
+using OilTag.Data;
+using OilTag.Data.Planning;
+using OilTag.Data.Today;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Today;
+
+/// <summary>What somebody can do who has only a little time.</summary>
+public sealed class ShortModel(OilTagDb db, PlanLoader plans, ShedClock clock, Me me, DayWrites writes) : FormPage
+{
+    public DayFacts Day { get; private set; } = null!;
+
+    public TeamMember? Who { get; private set; }
+
+    public IReadOnlyList<ShortJob> Jobs { get; private set; } = [];
+
+    [BindProperty(SupportsGet = true)]
+    public int Minutes { get; set; } = 40;
+
+    [BindProperty(SupportsGet = true, Name = "p")]
+    public Guid? Person { get; set; }
+
+    public Task OnGetAsync(CancellationToken ct) => LoadAsync(ct);
+
+    public Task<IActionResult> OnPostAsync(Guid operation, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.TakeAsync(Key, me.Id, Who?.Id ?? Guid.Empty, operation, Minutes, clock.Now, ct));
+
+    private async Task<bool> LoadAsync(CancellationToken ct)
+    {
+        Minutes = Math.Clamp(Minutes, VisitRule.Shortest, 240);
+        Day = await DayQuery.LoadAsync(db, (await plans.PresentAsync(ct)).Plan, clock.Now, ct);
+        Who = Day.Team.FirstOrDefault(p => p.Id == (Person ?? me.Id)) ?? (Day.Team.Count > 0 ? Day.Team[0] : null);
+        if (Who is null)
+        {
+            return true;
+        }
+
+        var given = new DayPlan([.. Day.Jobs.Select(j => new DayStretch(DayFacts.Id(j.PersonId), j.OperationId is { } id ? DayFacts.Id(id) : null, j.From, j.Until, j.ByLead))], [], []);
+        Jobs = [.. ShortJobs.For(Day.Input with { Now = Day.Now }, given, await DayQuery.PersonAsync(db, Day, Who.Id, ct), Minutes).Take(12)];
+        return true;
+    }
+}
