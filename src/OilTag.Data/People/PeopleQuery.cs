@@ -9,16 +9,25 @@ public static class PeopleQuery
     public static IQueryable<Person> Team(OilTagDb db)
     {
         ArgumentNullException.ThrowIfNull(db);
-        return db.People.Where(p => WithRole(db, p.Id).Any(r => r != Roles.Visitor));
+        var ids = Accounts(db).Where(a => a.Role != Roles.Visitor).Select(a => a.PersonId);
+        return db.People.Where(p => ids.Contains(p.Id));
     }
 
     /// <summary>Those of the team who hold a role.</summary>
     public static IQueryable<Person> Holding(OilTagDb db, string role)
     {
         ArgumentNullException.ThrowIfNull(db);
-        return db.People.Where(p => WithRole(db, p.Id).Any(r => r == role));
+        var ids = Accounts(db).Where(a => a.Role == role).Select(a => a.PersonId);
+        return db.People.Where(p => ids.Contains(p.Id));
     }
 
-    private static IQueryable<string?> WithRole(OilTagDb db, Guid personId) =>
-        from a in db.Users join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id where a.PersonId == personId select r.Name;
+    private static IQueryable<Held> Accounts(OilTagDb db) =>
+        from a in db.Users join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id select new Held { PersonId = a.PersonId, Role = r.Name };
+
+    private sealed class Held
+    {
+        public Guid PersonId { get; init; }
+
+        public string? Role { get; init; }
+    }
 }

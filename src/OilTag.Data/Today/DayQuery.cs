@@ -75,11 +75,11 @@ public static class DayQuery
         var words = await PeopleQuery.Team(db).Select(p => new { p.Id, p.Skills }).ToDictionaryAsync(p => p.Id, p => p.Skills, ct);
         var since = today.PlusDays(-RecentDays);
         var worked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where h.On >= since && h.On < today select new { h.PersonId, h.On, k.Number }).Distinct().ToListAsync(ct);
-        var inspected = await (
-            from o in db.Operations
-            join k in db.Packages on o.PackageId equals k.Id
-            where o.Hold && o.DoneAt == null && k.ClosedAt == null
-            select new { o.Id, By = db.Hours.Where(h => h.PackageId == k.Id).Select(h => h.PersonId).Union(db.Operations.Where(x => x.PackageId == k.Id && !x.Hold && x.DoneById != null).Select(x => x.DoneById!.Value)).ToList() }).ToDictionaryAsync(x => PlanQuery.Id(x.Id), x => x.By, ct);
+        var holds = from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.Hold && o.DoneAt == null && k.ClosedAt == null select new { o.Id, o.PackageId };
+        var did = await (from o in holds join h in db.Hours on o.PackageId equals h.PackageId select new { o.Id, By = h.PersonId })
+            .Union(from o in holds join x in db.Operations on o.PackageId equals x.PackageId where !x.Hold && x.DoneById != null select new { o.Id, By = x.DoneById!.Value })
+            .ToListAsync(ct);
+        var inspected = did.ToLookup(x => PlanQuery.Id(x.Id), x => PlanQuery.Id(x.By), StringComparer.Ordinal);
 
         var sessions = input.Sessions.Where(s => s.On == today).ToList();
         var hours = sessions.Find(s => s.Until > now) is { } open ? new OpenHours(open.From, open.Until, true) : sessions.Count > 0 ? new OpenHours(sessions[^1].From, sessions[^1].Until, true) : OpenHours.Other;
@@ -192,7 +192,7 @@ public static class DayQuery
         return [.. inOrder.Where(o => can.ContainsKey(o.Id))];
     }
 
-    private static DayOperation ToDay(PlanOperation o, PlanInput input, ReadyPlan? plan, Dictionary<string, List<Guid>> inspected, LocalDate today)
+    private static DayOperation ToDay(PlanOperation o, PlanInput input, ReadyPlan? plan, ILookup<string, string> inspected, LocalDate today)
     {
         var k = input.Packages.First(p => p.Id == o.Package);
         var milestone = input.Milestones.FirstOrDefault(m => m.Packages.Contains(k.Id));
@@ -213,7 +213,7 @@ public static class DayQuery
             AdultsOnly = o.AdultsOnly,
             InOneGo = o.InOneGo,
             After = [.. o.After.Select(a => a.Operation)],
-            NotBy = inspected.TryGetValue(o.Id, out var by) ? [.. by.Select(PlanQuery.Id)] : [],
+            NotBy = [.. inspected[o.Id]],
             Critical = at < 0 ? 0 : plan!.Result.Forecast?.Operations[at].Critical ?? 0,
             Latest = milestone is null ? null : at < 0 ? milestone.On : plan!.Result.Schedule.Operations[at].Latest,
             Milestone = milestone?.Name ?? string.Empty,
