@@ -2,6 +2,7 @@ using OilTag.Browser;
 using OpenQA.Selenium;
 
 // Takes one picture of each main view from the demo that runs at the address. Arguments: address, folder, and names to take only these.
+// A name may bring its own view: today=una:/today or out=tobit:/today:phone.
 if (args.Length < 2)
 {
     Console.Error.WriteLine("usage: OilTag.Shots ADDRESS FOLDER [NAME...]");
@@ -9,7 +10,8 @@ if (args.Length < 2)
 }
 
 var (address, folder) = (args[0], args[1]);
-var only = args[2..];
+var only = args[2..].Where(a => !a.Contains('=', StringComparison.Ordinal)).ToList();
+var own = args[2..].Where(a => a.Contains('=', StringComparison.Ordinal)).Select(a => (Name: a[..a.IndexOf('=', StringComparison.Ordinal)], Parts: a[(a.IndexOf('=', StringComparison.Ordinal) + 1)..].Split(':'))).Select(a => (a.Name, Person: a.Parts[0], Path: a.Parts[1], Phone: a.Parts.Length > 2)).ToList();
 Directory.CreateDirectory(folder);
 (string Name, string Person, string Path, bool Phone)[] views =
 [
@@ -25,23 +27,19 @@ Directory.CreateDirectory(folder);
     ("estimate", "una", "/survey/estimate?m=M", false),
     ("diagnosis", "una", "/d/1", false),
     ("finding", "una", "@/survey|tr:has(use[href='#m-under']) a.link", false),
-    ("trial", "una", "/machines/G/trials/1", false),
     ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),
     ("route-card", "tobit", "@/make|table a.link", true),
     ("plan", "una", "/plan", false),
-    ("today", "tobit", "/today", true),
+    ("today", "una", "/today", false),
+    ("slip", "tobit", "@/today|a.strip", true),
     ("sequence", "una", "/machines/M/sequence", false),
     ("standing", "una", "/machines/M/standing", false),
 ];
 var profile = Directory.CreateTempSubdirectory("oiltag-shots");
 using var chrome = Chrome.Start(profile.FullName);
 var signedIn = string.Empty;
-foreach (var (name, person, path, phone) in views)
+foreach (var (name, person, path, phone) in own.Count > 0 ? own : views.Where(v => only.Count == 0 || only.Contains(v.Name)))
 {
-    if (only.Length > 0 && !only.Contains(name))
-    {
-        continue;
-    }
 
     if (person != signedIn)
     {
