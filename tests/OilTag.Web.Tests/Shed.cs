@@ -4,6 +4,7 @@ using AngleSharp.Html.Dom;
 using AngleSharp.Html.Parser;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using OilTag.Data;
@@ -26,6 +27,9 @@ public class Shed : IAsyncLifetime
     protected virtual bool Demo => true;
 
     protected virtual bool PlainHttp => true;
+
+    /// <summary>The clock of the application: the real one, unless a test stands it still.</summary>
+    public HandClock Clock { get; } = new();
 
     /// <summary>Host and port of the thickness gauge; empty when there is none.</summary>
     protected virtual string Gauge => string.Empty;
@@ -50,6 +54,7 @@ public class Shed : IAsyncLifetime
         b.UseSetting("OilTag:SignInsAMinute", "1000");
         b.UseSetting("Photos:Folder", PhotoFolder);
         b.UseSetting("Instruments:Gauge", Gauge);
+        b.ConfigureTestServices(s => s.AddSingleton<NodaTime.IClock>(Clock));
     }
 
     /// <summary>A browser without scripts, signed in as one of the demo people, or as nobody.</summary>
@@ -84,7 +89,7 @@ public class Shed : IAsyncLifetime
     /// <summary>Has the present plan worked out, and names one of its operations.</summary>
     public async Task<string> PlanAsync()
     {
-        var maker = new PlanMaker(Services.GetRequiredService<IDbContextFactory<OilTagDb>>(), NodaTime.SystemClock.Instance, Services.GetRequiredService<OilTagSettings>().Zone);
+        var maker = new PlanMaker(Services.GetRequiredService<IDbContextFactory<OilTagDb>>(), Clock, Services.GetRequiredService<OilTagSettings>().Zone);
         await maker.AskAsync(default);
         while (await maker.WorkAsync(default))
         {
@@ -104,6 +109,21 @@ public class Shed : IAsyncLifetime
         await Database.DisposeAsync();
         Directory.Delete(PhotoFolder, recursive: true);
     }
+}
+
+/// <summary>A clock that runs, until it is set by hand.</summary>
+public sealed class HandClock : NodaTime.IClock
+{
+    private static readonly NodaTime.DateTimeZone Zone = NodaTime.DateTimeZoneProviders.Tzdb["Europe/London"];
+
+    private NodaTime.Instant? still;
+
+    public NodaTime.LocalDateTime Now => GetCurrentInstant().InZone(Zone).LocalDateTime;
+
+    public NodaTime.Instant GetCurrentInstant() => still ?? NodaTime.SystemClock.Instance.GetCurrentInstant();
+
+    /// <summary>Stands it still at a time of today.</summary>
+    public void Set(int hour, int minute) => still = Zone.AtLeniently(Now.Date.At(new NodaTime.LocalTime(hour, minute))).ToInstant();
 }
 
 /// <summary>A browser without scripts: keeps cookies, reads pages, fills forms.</summary>

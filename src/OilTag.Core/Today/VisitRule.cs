@@ -51,7 +51,7 @@ public static class VisitRule
 
     /// <summary>A clock time as typed, or null.</summary>
     public static LocalTime? Clock(string? text) =>
-        TimeOnly.TryParseExact((text ?? string.Empty).Trim(), ["H:mm", "HH:mm", "H.mm", "H", "HH:mm:ss"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var t) ? new LocalTime(t.Hour, t.Minute) : null;
+        TimeOnly.TryParseExact((text ?? string.Empty).Trim(), ["H:mm", "HH:mm", "H.mm", "%H", "HH:mm:ss"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var t) ? new LocalTime(t.Hour, t.Minute) : null;
 
     /// <summary>A clock time as the shed says it.</summary>
     public static string Words(LocalTime time) => time.ToString("H:mm", CultureInfo.InvariantCulture);
