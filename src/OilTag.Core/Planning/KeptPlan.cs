@@ -13,6 +13,12 @@ public enum KeptPlanKind
 
     /// <summary>A plan that was promised: later ones are compared with it.</summary>
     Promised,
+
+    /// <summary>What would bring a milestone to a wanted chance.</summary>
+    Advised,
+
+    /// <summary>Why the dates moved since a promise.</summary>
+    Slipped,
 }
 
 /// <summary>How far a kept plan is.</summary>
@@ -73,7 +79,7 @@ public class KeptPlan
     /// <summary>The input, as a plan file.</summary>
     public string Input { get; set; } = string.Empty;
 
-    /// <summary>What a tried plan changes, as JSON; empty for others.</summary>
+    /// <summary>What is asked, as JSON: the changes of a tried plan, the milestone and chance of advice, the promise whose dates moved; empty for others.</summary>
     public string Changes { get; init; } = string.Empty;
 
     /// <summary>The result, as JSON.</summary>

@@ -116,7 +116,7 @@ public static class PlanAdvice
             foreach (var day in new[] { IsoDayOfWeek.Sunday, IsoDayOfWeek.Thursday, IsoDayOfWeek.Monday }.Where(d => !used.Contains(d)))
             {
                 var like = day == IsoDayOfWeek.Sunday ? longest : evening;
-                found.Add(new MoreSessions(day, (like.From, like.Until), new DaySpan(input.Today, until)));
+                found.Add(new MoreSessions(day, like.From, like.Until, new DaySpan(input.Today, until)));
             }
         }
 

@@ -20,11 +20,12 @@ public abstract record PlanChange
 
 /// <summary>More sessions on one day of the week.</summary>
 /// <param name="Day">Day of the week.</param>
-/// <param name="Hours">From and until.</param>
+/// <param name="From">From.</param>
+/// <param name="Until">Until.</param>
 /// <param name="When">From which day to which.</param>
 /// <param name="Site">Where.</param>
 /// <param name="Chance">How likely each comes who comes to that site at all, as a share of how likely they come otherwise.</param>
-public sealed record MoreSessions(IsoDayOfWeek Day, (LocalTime From, LocalTime Until) Hours, DaySpan When, string Site = "", double Chance = 0.5) : PlanChange
+public sealed record MoreSessions(IsoDayOfWeek Day, LocalTime From, LocalTime Until, DaySpan When, string Site = "", double Chance = 0.5) : PlanChange
 {
     /// <inheritdoc/>
     public override int Size => 3;
@@ -33,7 +34,7 @@ public sealed record MoreSessions(IsoDayOfWeek Day, (LocalTime From, LocalTime U
     public override string Words(PlanInput input)
     {
         ArgumentNullException.ThrowIfNull(input);
-        return $"Open on {Day}s from {Hours.From:H:mm} to {Hours.Until:H:mm} until {PlanReasons.Day(When.Until, input.Today)}";
+        return $"Open on {Day}s from {From:H:mm} to {Until:H:mm} until {PlanReasons.Day(When.Until, input.Today)}";
     }
 
     /// <inheritdoc/>
@@ -46,7 +47,7 @@ public sealed record MoreSessions(IsoDayOfWeek Day, (LocalTime From, LocalTime U
         {
             if (d.DayOfWeek == Day && !there.Contains(d))
             {
-                more.Add(new PlanSession(d, Hours.From, Hours.Until, Site));
+                more.Add(new PlanSession(d, From, Until, Site));
             }
         }
 

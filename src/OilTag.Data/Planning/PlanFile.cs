@@ -86,6 +86,12 @@ public sealed record WeeklySession(IsoDayOfWeek Day, LocalTime From, LocalTime U
 /// <summary>A plan as it was worked out: what a kept plan holds.</summary>
 public sealed record PlanResult(PlanSchedule Schedule, PlanForecast? Forecast, IReadOnlyList<OrderBy> OrderBy);
 
+/// <summary>What is kept of a tried plan: it beside the present one.</summary>
+public sealed record TriedResult(PlanSchedule Schedule, PlanForecast? Forecast, IReadOnlyList<ComparedMilestone> Milestones, bool KeptAsWas);
+
+/// <summary>What advice is asked for.</summary>
+public sealed record AdviceAsked(string Milestone, double Wanted);
+
 /// <summary>Reads and writes plan files.</summary>
 public static class PlanJson
 {
@@ -100,7 +106,7 @@ public static class PlanJson
             AllowTrailingCommas = true,
             ReadCommentHandling = JsonCommentHandling.Skip,
             NumberHandling = JsonNumberHandling.Strict,
-            TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { WithoutDerived } },
+            TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { WithoutDerived, Changes } },
         };
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
         options.Converters.Add(NodaConverters.LocalDateConverter);
@@ -175,6 +181,18 @@ public static class PlanJson
         foreach (var derived in info.Properties.Where(p => p.Set is null).ToList())
         {
             info.Properties.Remove(derived);
+        }
+    }
+
+    private static void Changes(JsonTypeInfo info)
+    {
+        if (info.Type == typeof(PlanChange))
+        {
+            info.PolymorphismOptions = new JsonPolymorphismOptions { TypeDiscriminatorPropertyName = "kind" };
+            foreach (var type in typeof(PlanChange).Assembly.GetTypes().Where(t => t.IsSubclassOf(typeof(PlanChange))).OrderBy(t => t.Name, StringComparer.Ordinal))
+            {
+                info.PolymorphismOptions.DerivedTypes.Add(new JsonDerivedType(type, type.Name));
+            }
         }
     }
 

@@ -95,11 +95,13 @@ public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock
                 say.Database.ExecuteSql($"update plans set progress = {from + ((until - from) * share)}, beat_at = {clock.GetCurrentInstant()} where id = {id}");
             }
 
-            var planner = new Planner(input);
-            var schedule = planner.Schedule();
-            var forecast = planner.Stopped ? null : PlanSimulation.Run(planner, Runs, 1, share => Say(0.1, 0.5, share), ct);
-            var orderBy = OrderByRule.Of(planner, progress: share => Say(0.5, 1, share), ct: ct);
-            plan.Result = JsonSerializer.Serialize(new PlanResult(schedule, forecast, orderBy), Output);
+            plan.Result = plan.Kind switch
+            {
+                KeptPlanKind.Tried => Tried(plan, input, ct),
+                KeptPlanKind.Advised => Advised(plan, input, share => Say(0, 1, share), ct),
+                KeptPlanKind.Slipped => await SlippedAsync(db, plan, input, ct),
+                _ => Present(input, Say, ct),
+            };
             plan.State = KeptPlanState.Done;
         }
         catch (Exception e) when (e is not OperationCanceledException)
@@ -115,5 +117,36 @@ public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock
         await db.SaveChangesAsync(ct);
         await db.Database.ExecuteSqlAsync($"delete from plans where kind = 'Present' and id not in (select id from plans where kind = 'Present' order by asked_at desc limit {KeptPresent})", ct);
         return true;
+    }
+
+    private static string Present(PlanInput input, Action<double, double, double> say, CancellationToken ct)
+    {
+        var planner = new Planner(input);
+        var schedule = planner.Schedule();
+        var forecast = planner.Stopped ? null : PlanSimulation.Run(planner, Runs, 1, share => say(0.1, 0.5, share), ct);
+        var orderBy = OrderByRule.Of(planner, progress: share => say(0.5, 1, share), ct: ct);
+        return JsonSerializer.Serialize(new PlanResult(schedule, forecast, orderBy), Output);
+    }
+
+    // The kept input becomes that of the changed plan, so that it can be drawn.
+    private static string Tried(KeptPlan plan, PlanInput input, CancellationToken ct)
+    {
+        var changes = JsonSerializer.Deserialize<IReadOnlyList<PlanChange>>(plan.Changes, PlanJson.Options)!;
+        var compared = PlanCompare.Of(input, changes, Runs, ct: ct);
+        plan.Input = JsonSerializer.Serialize(PlanFile.Of(compared.Plan), Output);
+        return JsonSerializer.Serialize(new TriedResult(compared.Schedule, compared.Forecast, compared.Milestones, compared.KeptAsWas), Output);
+    }
+
+    private static string Advised(KeptPlan plan, PlanInput input, Action<double> say, CancellationToken ct)
+    {
+        var asked = JsonSerializer.Deserialize<AdviceAsked>(plan.Changes, PlanJson.Options)!;
+        return JsonSerializer.Serialize(PlanAdvice.Of(input, asked.Milestone, asked.Wanted, progress: say, ct: ct), Output);
+    }
+
+    private static async Task<string> SlippedAsync(OilTagDb db, KeptPlan plan, PlanInput input, CancellationToken ct)
+    {
+        var of = JsonSerializer.Deserialize<Guid>(plan.Changes, PlanJson.Options);
+        var promise = await db.Plans.AsNoTracking().SingleAsync(p => p.Id == of && p.Kind == KeptPlanKind.Promised, ct);
+        return JsonSerializer.Serialize(PlanSlip.Explain(PlanJson.Read(promise.Input).Plan!, input), Output);
     }
 }

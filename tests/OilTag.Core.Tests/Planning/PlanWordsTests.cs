@@ -106,7 +106,7 @@ public sealed class PlanWordsTests
         var before = System.Text.Json.JsonSerializer.Serialize(input);
         PlanChange[] all =
         [
-            new MoreSessions(IsoDayOfWeek.Sunday, (new LocalTime(10, 0), new LocalTime(16, 0)), new DaySpan(input.Today, input.Today.PlusDays(100))),
+            new MoreSessions(IsoDayOfWeek.Sunday, new LocalTime(10, 0), new LocalTime(16, 0), new DaySpan(input.Today, input.Today.PlusDays(100))),
             new NewHolder("p1", "skill 0"), new PutOff("k1", input.Today.PlusDays(300)), new RepairForNow("k2", new HoursRange(2, 4, 8), input.Today.PlusDays(400)),
             new FasterShop("d0", DaysRange.Weeks(1, 2, 3)), new OtherStanding("M1", MachineStanding.Leaving), new OtherWeight("aim M0", 5),
         ];
@@ -130,7 +130,7 @@ public sealed class PlanWordsTests
         for (var seed = 0; seed < 25; seed++)
         {
             var input = RandomShed.Make(new ShedSize { Operations = 50, People = 6 }, seed);
-            foreach (var change in new PlanChange[] { new NewHolder("p2", "skill 1"), new MoreSessions(IsoDayOfWeek.Sunday, (new LocalTime(10, 0), new LocalTime(16, 0)), new DaySpan(input.Today, input.Today.PlusDays(300))), new FasterShop("d1", DaysRange.Weeks(0.5, 1, 2)) })
+            foreach (var change in new PlanChange[] { new NewHolder("p2", "skill 1"), new MoreSessions(IsoDayOfWeek.Sunday, new LocalTime(10, 0), new LocalTime(16, 0), new DaySpan(input.Today, input.Today.PlusDays(300))), new FasterShop("d1", DaysRange.Weeks(0.5, 1, 2)) })
             {
                 var compared = PlanCompare.Of(input, [change], 60, seed, 4, ct: Ct);
                 double Worth(Func<ComparedMilestone, SimulatedMilestone> of) => compared.Milestones.Select((m, i) => (input.Milestones[i].Fixed ? 3 : 1) * (of(m).Chance - (1e-4 * (of(m).MeanDays ?? 10_000)))).Sum();

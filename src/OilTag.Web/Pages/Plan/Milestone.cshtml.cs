@@ -1,15 +1,15 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
 using OilTag.Core.Machines;
 using OilTag.Core.Planning;
 using OilTag.Data;
 using OilTag.Data.Machines;
+using OilTag.Data.Planning;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Plan;
 
 /// <summary>One milestone: how likely, when, and how that was worked out; what it needs.</summary>
-public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, ShedClock clock) : PageModel
+public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoader plans, ShedClock clock, Me me, PlanWrites writes) : FormPage
 {
     public Milestone Milestone { get; private set; } = null!;
 
@@ -21,20 +21,32 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, ShedClo
 
     public Totals Totals { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
+    /// <summary>What the runs of the plan say of it; null while the plan does not know it.</summary>
+    public SimulatedMilestone? Runs { get; private set; }
+
+    [BindProperty]
+    public int InTen { get; set; } = 8;
+
+    public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct) => await LoadAsync(id, ct) ? Page() : NotFound();
+
+    /// <summary>Asks for the smallest changes that bring it to a chance.</summary>
+    public Task<IActionResult> OnPostAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.AdviseAsync(Key, me.Id, id, InTen, clock.Today, ct));
+
+    private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {
         var shop = await workshop.LoadAsync(clock.Today, ct: ct);
         if (shop.Milestones.FirstOrDefault(m => m.Id == id) is not { } milestone)
         {
-            return NotFound();
+            return false;
         }
 
         Milestone = milestone;
+        Runs = (await plans.PresentAsync(ct)).Plan?.Result.Forecast?.Milestones.FirstOrDefault(m => m.Id == PlanQuery.Id(id));
         Countdown = shop.Calendar.Count(clock.Today, milestone.On);
         var mine = shop.Packages.Where(p => p.MilestoneId == id).ToList();
         Totals = Totals.Of(mine, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MilestoneId == id), ct));
         Packages = [.. mine.OrderBy(p => p.WaitingOn.Length > 0 ? 0 : 1).ThenByDescending(p => p.Remaining.Likely).Select(p => (p, shop.Machines.First(m => m.Id == p.MachineId)))];
         Shares = [.. shop.Machines.Where(m => mine.Exists(p => p.MachineId == m.Id)).Select(m => (m, shop.Forecast(milestone, m.Id)))];
-        return Page();
+        return true;
     }
 }
