@@ -91,113 +91,113 @@ public static class ChangeRule
         switch (entry.Kind)
         {
             case "sessions":
-            {
-                var day = Enum.TryParse<IsoDayOfWeek>(entry.Day, out var d) && d is >= IsoDayOfWeek.Monday and <= IsoDayOfWeek.Sunday ? d : (IsoDayOfWeek?)null;
-                if (day is null)
                 {
-                    problems.Add(new Problem("Day", "Choose the day of the week."));
-                }
+                    var day = Enum.TryParse<IsoDayOfWeek>(entry.Day, out var d) && d is >= IsoDayOfWeek.Monday and <= IsoDayOfWeek.Sunday ? d : (IsoDayOfWeek?)null;
+                    if (day is null)
+                    {
+                        problems.Add(new Problem("Day", "Choose the day of the week."));
+                    }
 
-                var from = VisitRule.Clock(entry.From);
-                var until = VisitRule.Clock(entry.Until);
-                if (from is null)
-                {
-                    problems.Add(new Problem("From", "Type from when, such as 10:00."));
-                }
+                    var from = VisitRule.Clock(entry.From);
+                    var until = VisitRule.Clock(entry.Until);
+                    if (from is null)
+                    {
+                        problems.Add(new Problem("From", "Type from when, such as 10:00."));
+                    }
 
-                if (until is null || (from is { } f && until <= f))
-                {
-                    problems.Add(new Problem("Until", until is null ? "Type until when, such as 16:00." : "It closes before it opens."));
-                }
+                    if (until is null || (from is { } f && until <= f))
+                    {
+                        problems.Add(new Problem("Until", until is null ? "Type until when, such as 16:00." : "It closes before it opens."));
+                    }
 
-                if (Coming("Choose the last day on which they are held.") is { } last && problems.Count == 0)
-                {
-                    change = new MoreSessions(day!.Value, from!.Value, until!.Value, new DaySpan(input.Today, last));
-                }
+                    if (Coming("Choose the last day on which they are held.") is { } last && problems.Count == 0)
+                    {
+                        change = new MoreSessions(day!.Value, from!.Value, until!.Value, new DaySpan(input.Today, last));
+                    }
 
-                break;
-            }
+                    break;
+                }
 
             case "holder":
-            {
-                var person = Need(input.People.FirstOrDefault(p => p.Id == entry.Person), "Person", "Choose who.");
-                var skill = Need(input.Operations.SelectMany(o => o.Skills).FirstOrDefault(s => s.Skill == entry.Skill), "Skill", "Choose which skill; the plan wants it somewhere.");
-                if (person is not null && skill is not null)
                 {
-                    if (person.Skills.Any(s => s.Skill == skill.Skill && s.Until is null))
+                    var person = Need(input.People.FirstOrDefault(p => p.Id == entry.Person), "Person", "Choose who.");
+                    var skill = Need(input.Operations.SelectMany(o => o.Skills).FirstOrDefault(s => s.Skill == entry.Skill), "Skill", "Choose which skill; the plan wants it somewhere.");
+                    if (person is not null && skill is not null)
                     {
-                        problems.Add(new Problem("Skill", $"{person.Name} holds it already."));
+                        if (person.Skills.Any(s => s.Skill == skill.Skill && s.Until is null))
+                        {
+                            problems.Add(new Problem("Skill", $"{person.Name} holds it already."));
+                        }
+                        else
+                        {
+                            change = new NewHolder(person.Id, skill.Skill);
+                        }
                     }
-                    else
-                    {
-                        change = new NewHolder(person.Id, skill.Skill);
-                    }
-                }
 
-                break;
-            }
+                    break;
+                }
 
             case "putoff":
-            {
-                var package = Need(input.Packages.FirstOrDefault(p => p.Id == entry.Package), "Package", "Choose the package.");
-                if (Coming("Choose from which day on it may be begun.") is { } on && package is not null)
                 {
-                    change = new PutOff(package.Id, on);
-                }
+                    var package = Need(input.Packages.FirstOrDefault(p => p.Id == entry.Package), "Package", "Choose the package.");
+                    if (Coming("Choose from which day on it may be begun.") is { } on && package is not null)
+                    {
+                        change = new PutOff(package.Id, on);
+                    }
 
-                break;
-            }
+                    break;
+                }
 
             case "fornow":
-            {
-                var package = Need(input.Packages.FirstOrDefault(p => p.Id == entry.Package), "Package", "Choose the package.");
-                var minutes = HoursRule.Minutes(entry.Hours);
-                if (minutes is null or <= 0 or > 2000 * 60)
                 {
-                    problems.Add(new Problem("Hours", "Type how many person-hours the temporary repair takes, such as 6."));
-                }
+                    var package = Need(input.Packages.FirstOrDefault(p => p.Id == entry.Package), "Package", "Choose the package.");
+                    var minutes = HoursRule.Minutes(entry.Hours);
+                    if (minutes is null or <= 0 or > 2000 * 60)
+                    {
+                        problems.Add(new Problem("Hours", "Type how many person-hours the temporary repair takes, such as 6."));
+                    }
 
-                if (Coming("Choose from when on the proper repair may be begun.") is { } on && package is not null && problems.Count == 0)
-                {
-                    var hours = minutes!.Value / 60.0;
-                    change = new RepairForNow(package.Id, new HoursRange(hours * 0.75, hours, hours * 1.5), on);
-                }
+                    if (Coming("Choose from when on the proper repair may be begun.") is { } on && package is not null && problems.Count == 0)
+                    {
+                        var hours = minutes!.Value / 60.0;
+                        change = new RepairForNow(package.Id, new HoursRange(hours * 0.75, hours, hours * 1.5), on);
+                    }
 
-                break;
-            }
+                    break;
+                }
 
             case "shop":
-            {
-                var demand = Need(input.Demands.FirstOrDefault(x => x.Id == entry.Demand), "Demand", "Choose what would come sooner.");
-                var read = double.TryParse((entry.Weeks ?? string.Empty).Trim().Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var weeks) && weeks is > 0 and <= 260;
-                if (!read)
                 {
-                    problems.Add(new Problem("Weeks", "Type in how many weeks it would come, such as 3."));
-                }
-                else if (demand is not null)
-                {
-                    // As sure, in proportion, as the shop before.
-                    var likely = Math.Max(demand.Lead.Likely, 0.1);
-                    change = new FasterShop(demand.Id, DaysRange.Weeks(weeks * demand.Lead.Low / likely, weeks, weeks * Math.Max(1, demand.Lead.High / likely)));
-                }
+                    var demand = Need(input.Demands.FirstOrDefault(x => x.Id == entry.Demand), "Demand", "Choose what would come sooner.");
+                    var read = double.TryParse((entry.Weeks ?? string.Empty).Trim().Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var weeks) && weeks is > 0 and <= 260;
+                    if (!read)
+                    {
+                        problems.Add(new Problem("Weeks", "Type in how many weeks it would come, such as 3."));
+                    }
+                    else if (demand is not null)
+                    {
+                        // As sure, in proportion, as the shop before.
+                        var likely = Math.Max(demand.Lead.Likely, 0.1);
+                        change = new FasterShop(demand.Id, DaysRange.Weeks(weeks * demand.Lead.Low / likely, weeks, weeks * Math.Max(1, demand.Lead.High / likely)));
+                    }
 
-                break;
-            }
+                    break;
+                }
 
             case "standing":
-            {
-                var machine = Need(input.Machines.FirstOrDefault(m => m.Id == entry.Machine), "Machine", "Choose the machine.");
-                if (!Enum.TryParse<MachineStanding>(entry.Standing, out var standing) || !Enum.IsDefined(standing))
                 {
-                    problems.Add(new Problem("Standing", "Choose how it is to stand."));
-                }
-                else if (machine is not null)
-                {
-                    change = new OtherStanding(machine.Id, standing);
-                }
+                    var machine = Need(input.Machines.FirstOrDefault(m => m.Id == entry.Machine), "Machine", "Choose the machine.");
+                    if (!Enum.TryParse<MachineStanding>(entry.Standing, out var standing) || !Enum.IsDefined(standing))
+                    {
+                        problems.Add(new Problem("Standing", "Choose how it is to stand."));
+                    }
+                    else if (machine is not null)
+                    {
+                        change = new OtherStanding(machine.Id, standing);
+                    }
 
-                break;
-            }
+                    break;
+                }
 
             default:
                 problems.Add(new Problem("Kind", "Choose what is to change."));

@@ -43,8 +43,8 @@ public sealed record SimulatedMilestone
     /// <summary>Share of the runs in which it is met on its day or before.</summary>
     public required double Chance { get; init; }
 
-    /// <summary>The chance in tenths, as rivets show it.</summary>
-    public int InTen => (int)Math.Round(Chance * 10, MidpointRounding.AwayFromZero);
+    /// <summary>The chance in tenths, as rivets show it; ten only when it was met in every run.</summary>
+    public int InTen => Chance < 1 ? Math.Min(9, (int)Math.Round(Chance * 10, MidpointRounding.AwayFromZero)) : 10;
 
     /// <summary>Standard error of the chance, √(p(1 − p)/n).</summary>
     public required double ChanceError { get; init; }
