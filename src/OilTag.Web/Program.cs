@@ -81,7 +81,7 @@ services.AddSingleton(new Gauge(settings.Gauge));
 services.AddSingleton(new ImportStore(settings.PhotoFolder));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<DayLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {
@@ -194,6 +194,8 @@ PhotoEndpoint.Map(app);
 PaperEndpoint.Map(app);
 MachineDownload.Map(app);
 PlanExports.Map(app);
+CalendarFeed.Map(app);
+OwnData.Map(app);
 ReportEndpoint.Map(app);
 TagSheets.Map(app);
 CsvExports.Map(app.MapGroup(string.Empty).AddEndpointFilter(new ReadInOneMoment()));

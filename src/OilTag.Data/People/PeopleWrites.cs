@@ -1,8 +1,11 @@
 using System.Globalization;
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.People;
+using OilTag.Core.Planning;
 using OilTag.Data.Log;
+using OilTag.Data.Planning;
 
 namespace OilTag.Data.People;
 
@@ -79,6 +82,73 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         (person.Minor, person.NeverAlone) = (minor, neverAlone);
         recorder.Say("changed with whom somebody works.", before: before, after: new { who, minor, neverAlone });
         return Recorded.To($"/people/{who}");
+    }, ct);
+
+    /// <summary>Sets what an hour is worth from a day on; what stood before goes on holding for earlier days.</summary>
+    public Task<Recorded> RateAsync(Guid key, Guid personId, string? skill, string? pounds, LocalDate? from, string? source, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var (pence, said, problems) = InKindRule.CheckRate(pounds, from, source);
+        var kind = (skill ?? string.Empty).Trim();
+        if (kind.Length > 0 && !await db.Authorisations.AnyAsync(a => a.Skill == kind, ct))
+        {
+            problems = [.. problems, new OilTag.Core.Problem("Skill", "Choose a kind of work from the list.")];
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        db.HourRates.Add(new HourRate { Skill = kind, Pence = pence, From = from!.Value, Source = said, SetById = personId, At = recorder.Now });
+        recorder.Say($"set an hour of {(kind.Length > 0 ? kind : "all other work")} to {OilTag.Core.Work.Money.Pounds(pence)} from {Day(from.Value)} on.");
+        return Recorded.To("/people/hours");
+    }, ct);
+
+    /// <summary>Gives somebody a private link to the calendar, in place of the one before.</summary>
+    public Task<Recorded> FeedAsync(Guid key, Guid personId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var person = await db.People.SingleAsync(p => p.Id == personId, ct);
+        person.FeedKey = Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(20));
+        return Recorded.To("/me");
+    }, ct);
+
+    /// <summary>Takes a name out of the record: hours, signatures and the log stay under a number, the account and what only concerns the person goes.</summary>
+    public Task<Recorded> TakeNameOutAsync(Guid key, Guid personId, Guid who, string? typed, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        await db.Database.ExecuteSqlAsync($"select 1 from people where id = {who} for update", ct);
+        var person = await db.People.SingleAsync(p => p.Id == who, ct);
+        if (person.RemovedAt is not null)
+        {
+            return Recorded.Refused("The name was taken out already.");
+        }
+
+        if (who == personId)
+        {
+            return Recorded.Refused("Another keeper takes your name out, so that somebody can still keep the shed.", "Typed");
+        }
+
+        if (!string.Equals((typed ?? string.Empty).Trim(), person.Name, StringComparison.OrdinalIgnoreCase))
+        {
+            return Recorded.Refused($"Type {person.Name} to take the name out.", "Typed");
+        }
+
+        var gone = await db.People.CountAsync(p => p.RemovedAt != null, ct);
+        var before = JsonSerializer.Serialize(person.Name, PlanJson.Options);
+        person.Name = $"Former helper {gone + 1}";
+        person.Skills = string.Empty;
+        person.FeedKey = string.Empty;
+        person.RemovedAt = recorder.Now;
+        await db.Authorisations.Where(a => a.PersonId == who && a.EndedAt == null).ExecuteUpdateAsync(s => s.SetProperty(a => a.EndedAt, recorder.Now), ct);
+        await db.Absences.Where(a => a.PersonId == who).ExecuteUpdateAsync(s => s.SetProperty(a => a.Cancelled, true), ct);
+        await db.Wishes.Where(w => w.PersonId == who && w.EndedAt == null).ExecuteUpdateAsync(s => s.SetProperty(w => w.EndedAt, recorder.Now), ct);
+        await db.Users.Where(a => a.PersonId == who).ExecuteDeleteAsync(ct);
+
+        // Kept plans hold names: those that can be worked out anew go, what was promised stays without it.
+        await db.Plans.Where(p => p.Kind != KeptPlanKind.Promised).ExecuteDeleteAsync(ct);
+        var after = JsonSerializer.Serialize(person.Name, PlanJson.Options);
+        await db.Database.ExecuteSqlAsync($"update plans set input = replace(input, {before}, {after}), result = replace(result, {before}, {after})", ct);
+        recorder.Say("took a name out of the record.", after: new { who });
+        return Recorded.To("/people");
     }, ct);
 
     private static string Day(LocalDate day) => day.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"));

@@ -51,6 +51,35 @@ public sealed record DayFacts
     public static string Id(Guid id) => PlanQuery.Id(id);
 }
 
+/// <summary>What the day is worked out from that only changes when something is recorded.</summary>
+/// <param name="Input">What is open, and who comes.</param>
+/// <param name="Words">What each of the team does, in words.</param>
+/// <param name="InARow">Packages on which each was in the last sessions, and in how many in a row.</param>
+/// <param name="Inspected">Whose own work each hold would inspect.</param>
+/// <param name="Steps">Open steps with their words.</param>
+internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, ILookup<string, string> Inspected, IReadOnlyDictionary<Guid, DayStep> Steps);
+
+/// <summary>Loads the day for pages that only read. What only changes when something is recorded is kept in memory until then.</summary>
+public sealed class DayLoader(PlanLoader plans)
+{
+    private volatile Kept? last;
+
+    public async Task<(DayFacts Day, ReadyPlan? Plan)> LoadAsync(OilTagDb db, LocalDateTime at, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var stamp = await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct);
+        if (last is not { } kept || kept.Stamp != stamp || kept.On != at.Date)
+        {
+            last = kept = new Kept(stamp, at.Date, await DayQuery.BasisAsync(db, at.Date, ct));
+        }
+
+        var plan = (await plans.PresentAsync(ct)).Plan;
+        return (await DayQuery.LoadAsync(db, kept.Basis, plan, at, ct), plan);
+    }
+
+    private sealed record Kept(long Stamp, LocalDate On, DayBasis Basis);
+}
+
 /// <summary>Loads the day in a fixed number of commands.</summary>
 public static class DayQuery
 {
@@ -61,32 +90,29 @@ public static class DayQuery
     /// <param name="plan">The newest plan; null while there is none.</param>
     /// <param name="at">Today and now.</param>
     /// <param name="ct">Ends it.</param>
-    public static async Task<DayFacts> LoadAsync(OilTagDb db, ReadyPlan? plan, LocalDateTime at, CancellationToken ct)
+    public static async Task<DayFacts> LoadAsync(OilTagDb db, ReadyPlan? plan, LocalDateTime at, CancellationToken ct) => await LoadAsync(db, await BasisAsync(db, at.Date, ct), plan, at, ct);
+
+    /// <summary>The day on a basis that was loaded before.</summary>
+    internal static async Task<DayFacts> LoadAsync(OilTagDb db, DayBasis basis, ReadyPlan? plan, LocalDateTime at, CancellationToken ct)
     {
-        ArgumentNullException.ThrowIfNull(db);
         var today = at.Date;
         var now = new LocalTime(at.Hour, at.Minute);
-        var input = await PlanQuery.LoadAsync(db, today, ct);
-        var weekly = await db.SessionPatterns.AsNoTracking().ToListAsync(ct);
+        var input = basis.Input;
         var visits = await db.Visits.AsNoTracking().Where(v => v.On == today || (v.Left == null && v.On < today)).OrderBy(v => v.On).ThenBy(v => v.Arrived).ThenBy(v => v.Id).ToListAsync(ct);
         var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == today).OrderBy(j => j.From).ThenBy(j => j.Id).ToListAsync(ct);
         var board = await db.DayBoards.AsNoTracking().SingleOrDefaultAsync(b => b.On == today, ct) ?? new DayBoard { On = today };
         var wishes = await (from w in db.Wishes join m in db.Machines on w.MachineId equals m.Id into ms from m in ms.DefaultIfEmpty() where w.EndedAt == null select new { w.PersonId, Word = m == null ? w.Skill : m.Letter }).ToListAsync(ct);
-        var words = await PeopleQuery.Team(db).Select(p => new { p.Id, p.Skills }).ToDictionaryAsync(p => p.Id, p => p.Skills, ct);
-        var since = today.PlusDays(-RecentDays);
-        var worked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where h.On >= since && h.On < today select new { h.PersonId, h.On, k.Number }).Distinct().ToListAsync(ct);
-        var holds = from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.Hold && o.DoneAt == null && k.ClosedAt == null select new { o.Id, o.PackageId };
-        var did = await (from o in holds join h in db.Hours on o.PackageId equals h.PackageId select new { o.Id, By = h.PersonId })
-            .Union(from o in holds join x in db.Operations on o.PackageId equals x.PackageId where !x.Hold && x.DoneById != null select new { o.Id, By = x.DoneById!.Value })
-            .ToListAsync(ct);
-        var inspected = did.ToLookup(x => PlanQuery.Id(x.Id), x => PlanQuery.Id(x.By), StringComparer.Ordinal);
-
         var sessions = input.Sessions.Where(s => s.On == today).ToList();
         var hours = sessions.Find(s => s.Until > now) is { } open ? new OpenHours(open.From, open.Until, true) : sessions.Count > 0 ? new OpenHours(sessions[^1].From, sessions[^1].Until, true) : OpenHours.Other;
         var ready = Ready(input, today, board);
-        var ids = ready.Select(o => Guid.ParseExact(o.Id, "N")).Concat(jobs.Where(j => j.OperationId is not null).Select(j => j.OperationId!.Value)).Distinct().ToList();
-        var steps = await StepsAsync(db, ids, ct);
-        var inARow = worked.GroupBy(w => w.PersonId).ToDictionary(g => g.Key, g => InARow(g.Select(w => (w.On, Package: w.Number.ToString(System.Globalization.CultureInfo.InvariantCulture)))));
+
+        // What was finished today is not among the open steps any more.
+        var steps = basis.Steps;
+        if (jobs.Select(j => j.OperationId).OfType<Guid>().Where(id => !steps.ContainsKey(id)).ToHashSet() is { Count: > 0 } more)
+        {
+            steps = steps.Concat(await StepsAsync(db, db.Operations.Where(o => more.Contains(o.Id)), ct)).ToDictionary();
+        }
+
         var people = input.People.ToDictionary(p => p.Id, StringComparer.Ordinal);
         return new DayFacts
         {
@@ -94,7 +120,7 @@ public static class DayQuery
             Now = now,
             Hours = hours,
             NextSession = input.Sessions.FirstOrDefault(s => s.On > today)?.On,
-            Team = [.. input.People.Select(p => new TeamMember(Guid.ParseExact(p.Id, "N"), p.Name, words.GetValueOrDefault(Guid.ParseExact(p.Id, "N"), string.Empty), p.Minor, p.Attendance.FirstOrDefault(a => a.Day == today.DayOfWeek)?.Chance ?? 0))],
+            Team = [.. input.People.Select(p => new TeamMember(Guid.ParseExact(p.Id, "N"), p.Name, basis.Words.GetValueOrDefault(Guid.ParseExact(p.Id, "N"), string.Empty), p.Minor, p.Attendance.FirstOrDefault(a => a.Day == today.DayOfWeek)?.Chance ?? 0))],
             Visits = visits,
             Jobs = jobs,
             Board = board,
@@ -118,13 +144,32 @@ public static class DayQuery
                         Minor = p.Minor,
                         NeverAlone = p.NeverAlone,
                         Likes = [.. wishes.Where(w => w.PersonId == v.PersonId).Select(w => w.Word)],
-                        InARow = inARow.GetValueOrDefault(v.PersonId) ?? [],
+                        InARow = basis.InARow.GetValueOrDefault(v.PersonId) ?? [],
                     };
                 })],
-                Operations = [.. ready.Select(o => ToDay(o, input, plan, inspected, today))],
+                Operations = [.. ready.Select(o => ToDay(o, input, plan, basis.Inspected, today))],
                 Things = input.Things.ToDictionary(t => t.Id, t => Math.Max(0, t.Count - (t.Out ?? []).Where(x => x.When.Has(today)).Sum(x => x.Count)), StringComparer.Ordinal),
             },
         };
+    }
+
+    /// <summary>What only changes when something is recorded.</summary>
+    internal static async Task<DayBasis> BasisAsync(OilTagDb db, LocalDate today, CancellationToken ct)
+    {
+        var input = await PlanQuery.LoadAsync(db, today, ct);
+        var words = await PeopleQuery.Team(db).Select(p => new { p.Id, p.Skills }).ToDictionaryAsync(p => p.Id, p => p.Skills, ct);
+        var since = today.PlusDays(-RecentDays);
+        var worked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where h.On >= since && h.On < today select new { h.PersonId, h.On, k.Number }).Distinct().ToListAsync(ct);
+        var holds = from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.Hold && o.DoneAt == null && k.ClosedAt == null select new { o.Id, o.PackageId };
+        var did = await (from o in holds join h in db.Hours on o.PackageId equals h.PackageId select new { o.Id, By = h.PersonId })
+            .Union(from o in holds join x in db.Operations on o.PackageId equals x.PackageId where !x.Hold && x.DoneById != null select new { o.Id, By = x.DoneById!.Value })
+            .ToListAsync(ct);
+        return new DayBasis(
+            input,
+            words,
+            worked.GroupBy(w => w.PersonId).ToDictionary(g => g.Key, g => InARow(g.Select(w => (w.On, Package: w.Number.ToString(System.Globalization.CultureInfo.InvariantCulture))))),
+            did.ToLookup(x => PlanQuery.Id(x.Id), x => PlanQuery.Id(x.By), StringComparer.Ordinal),
+            await StepsAsync(db, from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null select o, ct));
     }
 
     /// <summary>Somebody of the team who need not be there, as the day's work sees them.</summary>
@@ -153,15 +198,14 @@ public static class DayQuery
     }
 
     /// <summary>Steps with the words that a strip needs.</summary>
-    public static async Task<IReadOnlyDictionary<Guid, DayStep>> StepsAsync(OilTagDb db, IReadOnlyCollection<Guid> ids, CancellationToken ct)
+    public static async Task<IReadOnlyDictionary<Guid, DayStep>> StepsAsync(OilTagDb db, IQueryable<Operation> which, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         var rows = await (
-            from o in db.Operations
+            from o in which
             join k in db.Packages on o.PackageId equals k.Id
             join m in db.Machines on k.MachineId equals m.Id
             join p in db.Places on k.PlaceId equals p.Id
-            where ids.Contains(o.Id)
             select new { o.Id, o.Name, o.Order, o.Hold, k.Number, k.Title, m.Letter, m.Tin, Place = p.Name, p.Hand, p.Position, Tag = db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault() }).ToListAsync(ct);
         return rows.ToDictionary(r => r.Id, r => new DayStep(r.Id, r.Name, r.Order, r.Number, r.Title, r.Letter, r.Tin, PlaceNames.Full(r.Place, r.Hand, r.Position), r.Tag, r.Hold));
     }

@@ -4,9 +4,11 @@ using CsvHelper.Configuration;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
+using OilTag.Core.People;
 using OilTag.Core.Survey;
 using OilTag.Data;
 using OilTag.Data.Machines;
+using OilTag.Data.People;
 using OilTag.Data.Planning;
 using OilTag.Data.Survey;
 
@@ -157,6 +159,30 @@ public static class CsvExports
             var rows = await (from h in db.Hours.AsNoTracking() join p in db.People on h.PersonId equals p.Id join k in db.Packages on h.PackageId equals k.Id join m in db.Machines on k.MachineId equals m.Id orderby h.On, p.Name select new { h.On, p.Name, m.Letter, k.Number, k.Title, h.From, h.Minutes }).ToListAsync(ct);
             return Csv("hours.csv", rows.Select(r => new { day = Iso(r.On), person = r.Name, machine = r.Letter, package = r.Number, title = r.Title, from = r.From?.ToString("HH:mm", CultureInfo.InvariantCulture), hours = r.Minutes / 60m }));
         });
+        app.MapGet("/people/hours.csv", async (DateOnly? since, DateOnly? to, OilTagDb db, ShedClock clock, CancellationToken ct) =>
+        {
+            var last = to is { } t ? LocalDate.FromDateOnly(t) : clock.Today;
+            var hours = await InKindQuery.HoursAsync(db, since is { } s ? LocalDate.FromDateOnly(s) : last.PlusYears(-1).PlusDays(1), last, null, ct);
+            var rates = await db.HourRates.AsNoTracking().ToListAsync(ct);
+            return Csv("hours-given.csv", hours.Select(h => (h, r: InKindRule.Rate(rates, h.Skill, h.On))).Select(x => new
+            {
+                day = Iso(x.h.On),
+                person = x.h.Name,
+                machine = x.h.Letter,
+                package = x.h.Package,
+                title = x.h.Title,
+                step = x.h.Step,
+                from = x.h.From?.ToString("HH:mm", CultureInfo.InvariantCulture),
+                hours = x.h.Minutes / 60m,
+                kind = x.h.Skill,
+                rate_pounds = x.r?.Pence / 100m,
+                value_pounds = x.r is null ? null : (decimal?)Math.Round(x.h.Minutes * (decimal)x.r.Pence / 6000, 2, MidpointRounding.AwayFromZero),
+                rate_source = x.r?.Source,
+                rate_since = x.r is null ? null : Iso(x.r.From),
+            }));
+        });
+        app.MapGet("/me/hours.csv", async (OilTagDb db, Me me, ShedClock clock, CancellationToken ct) =>
+            Csv("my-hours.csv", (await InKindQuery.HoursAsync(db, clock.Today.PlusYears(-200), clock.Today, me.Id, ct)).Select(h => new { day = Iso(h.On), machine = h.Letter, package = h.Package, title = h.Title, step = h.Step, from = h.From?.ToString("HH:mm", CultureInfo.InvariantCulture), hours = h.Minutes / 60m })));
         app.MapGet("/log.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
         {
             var rows = await (from l in db.LogEntries.AsNoTracking() join p in db.People on l.PersonId equals p.Id orderby l.Id select new { l.Id, l.At, p.Name, l.Sentence, l.Before, l.After }).ToListAsync(ct);

@@ -24,7 +24,7 @@ public sealed class NavFacts
         ArgumentNullException.ThrowIfNull(db);
         var rows = await db.Database.SqlQuery<NavFacts>(
             $"""
-            select (select count(distinct person_id)::int from hours where day = {today}) as here,
+            select (select count(*)::int from visits where day = {today} and went is null) as here,
                    (select count(*)::int from machines) as machines,
                    (select count(*)::int from tags where "end" is null) as off,
                    (select count(*)::int from findings where decided is null) + (select count(*)::int from findings where opens_on <= {today}) as undecided,

@@ -21,7 +21,7 @@
       box.value = e.key === "/" ? "" : e.key;
       return;
     }
-    const areas = { t: "/today", m: "/", s: "/strip", v: "/survey", w: "/work", k: "/make", p: "/plan", l: "/log" };
+    const areas = { t: "/today", m: "/", s: "/strip", v: "/survey", w: "/work", k: "/make", p: "/plan", e: "/people", l: "/log" };
     if (go && areas[e.key]) { go = false; location.assign(areas[e.key]); return; }
     go = e.key === "g";
     const step = e.key === "[" ? "prev" : e.key === "]" ? "next" : "";

@@ -1,14 +1,14 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Data;
+using OilTag.Data.People;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Account;
 
 /// <summary>Who is signed in, what they may do, what they worked, and the way out.</summary>
-public sealed class MeModel(OilTagDb db, Me me, ShedClock clock, SignInManager<Data.People.Account> signIn) : PageModel
+public sealed class MeModel(OilTagDb db, Me me, ShedClock clock, PeopleWrites people, SignInManager<Data.People.Account> signIn) : FormPage
 {
     public IReadOnlyList<string> RoleNames { get; private set; } = [];
 
@@ -16,13 +16,24 @@ public sealed class MeModel(OilTagDb db, Me me, ShedClock clock, SignInManager<D
 
     public int MinutesThisYear { get; private set; }
 
-    public async Task OnGetAsync(CancellationToken ct)
+    /// <summary>The private link to the calendar; null while there is none.</summary>
+    public string? Feed { get; private set; }
+
+    public Task OnGetAsync(CancellationToken ct) => LoadAsync(ct);
+
+    /// <summary>Makes the private link, or a new one in its place.</summary>
+    public Task<IActionResult> OnPostFeedAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => people.FeedAsync(Key, me.Id, ct));
+
+    private async Task<bool> LoadAsync(CancellationToken ct)
     {
         var id = me.Id;
         RoleNames = [.. Core.People.Roles.All.Where(User.IsInRole)];
         var newYear = new NodaTime.LocalDate(clock.Today.Year, 1, 1);
         MinutesInAll = await db.Hours.Where(h => h.PersonId == id).SumAsync(h => (int?)h.Minutes, ct) ?? 0;
         MinutesThisYear = await db.Hours.Where(h => h.PersonId == id && h.On >= newYear).SumAsync(h => (int?)h.Minutes, ct) ?? 0;
+        var key = await db.People.Where(p => p.Id == id).Select(p => p.FeedKey).SingleAsync(ct);
+        Feed = key.Length > 0 ? $"{Request.Scheme}://{Request.Host}/calendar/{key}.ics" : null;
+        return true;
     }
 
     public async Task<IActionResult> OnPostOutAsync()

@@ -4,12 +4,13 @@ using NodaTime;
 using OilTag.Core.People;
 using OilTag.Data;
 using OilTag.Data.People;
+using OilTag.Data.Today;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.People;
 
 /// <summary>One person: what they may do and until when, who granted it, and when they are away.</summary>
-public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrites writes) : FormPage
+public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrites writes, DayWrites days) : FormPage
 {
     public Person Person { get; private set; } = null!;
 
@@ -40,6 +41,15 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
     [BindProperty]
     public bool NeverAlone { get; set; }
 
+    /// <summary>What they like: letters of machines and skills.</summary>
+    public IReadOnlySet<string> Likes { get; private set; } = new HashSet<string>();
+
+    public IReadOnlyList<(string Letter, string Name)> Machines { get; private set; } = [];
+
+    /// <summary>The name, typed once more to take it out.</summary>
+    [BindProperty]
+    public string? Typed { get; set; }
+
     /// <summary>A person says themselves when they are away; a lead says it of anybody.</summary>
     public bool MaySayAway => me.CanLead || (me.CanRecord && Person is not null && me.Id == Person.Id);
 
@@ -55,6 +65,10 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
 
     public Task<IActionResult> OnPostMarkAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.MarkAsync(Key, me.Id, id, Minor, NeverAlone, ct));
 
+    public Task<IActionResult> OnPostLikesAsync(Guid id, List<string> likes, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => days.WishAsync(Key, me.Id, id, likes, ct));
+
+    public Task<IActionResult> OnPostNameAsync(Guid id, CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(id, ct), () => writes.TakeNameOutAsync(Key, me.Id, id, Typed, ct));
+
     private static LocalDate? Local(DateOnly? day) => day is { } d ? LocalDate.FromDateOnly(d) : null;
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
@@ -69,6 +83,8 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
         Skills = [.. rows.Select(r => (r.a, r.By ?? "somebody"))];
         var today = clock.Today;
         Away = await db.Absences.AsNoTracking().Where(a => a.PersonId == id && !a.Cancelled && a.Until >= today).OrderBy(a => a.From).ToListAsync(ct);
+        Likes = (await (from w in db.Wishes join m in db.Machines on w.MachineId equals m.Id into ms from m in ms.DefaultIfEmpty() where w.PersonId == id && w.EndedAt == null select m == null ? w.Skill : m.Letter).ToListAsync(ct)).ToHashSet(StringComparer.Ordinal);
+        Machines = [.. (await db.Machines.OrderBy(m => m.Bay).Select(m => new { m.Letter, m.Name }).ToListAsync(ct)).Select(m => (m.Letter, m.Name))];
         Known = await db.Authorisations.Select(a => a.Skill).Distinct().OrderBy(s => s).ToListAsync(ct);
         return true;
     }

@@ -9,7 +9,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Today;
 
 /// <summary>A lead gives somebody another job, changes two about, or leaves somebody to themselves.</summary>
-public sealed class ChooseModel(OilTagDb db, PlanLoader plans, ShedClock clock, Me me, DayWrites writes) : FormPage
+public sealed class ChooseModel(OilTagDb db, DayLoader days, ShedClock clock, Me me, DayWrites writes) : FormPage
 {
     public DayFacts Day { get; private set; } = null!;
 
@@ -55,7 +55,7 @@ public sealed class ChooseModel(OilTagDb db, PlanLoader plans, ShedClock clock, 
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {
-        Day = await DayQuery.LoadAsync(db, (await plans.PresentAsync(ct)).Plan, clock.Now, ct);
+        (Day, _) = await days.LoadAsync(db, clock.Now, ct);
         if (Day.Team.FirstOrDefault(p => p.Id == id) is not { } who || Day.Here.FirstOrDefault(v => v.PersonId == id) is not { } visit)
         {
             return false;

@@ -11,7 +11,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Today;
 
 /// <summary>Who is here, who does what, what waits, and what could be done but not today.</summary>
-public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, PlanLoader plans, ShedClock clock, Me me, DayWrites writes) : FormPage
+public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader days, ShedClock clock, Me me, DayWrites writes) : FormPage
 {
     /// <summary>One column of the board, minutes.</summary>
     public const int Column = 10;
@@ -81,8 +81,7 @@ public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, PlanLoader 
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
-        Plan = (await plans.PresentAsync(ct)).Plan;
-        Day = await DayQuery.LoadAsync(db, Plan, clock.Now, ct);
+        (Day, Plan) = await days.LoadAsync(db, clock.Now, ct);
         Shop = await workshop.LoadAsync(clock.Today, ct: ct);
         var times = Day.Here.SelectMany(v => new[] { v.Arrived, v.Until }).Concat(Day.Jobs.Select(j => j.Until)).Append(Day.Hours.From).Append(Day.Hours.Until).ToList();
         Span = (times.Min().Hour, Math.Min(24, times.Max().Minute > 0 ? times.Max().Hour + 1 : times.Max().Hour));

@@ -71,7 +71,7 @@ public sealed class OutModel(OilTagDb db, ShedClock clock, Me me, DayWrites writ
         var worked = SignOutRule.Worked(jobs, visit.Arrived, Leaves);
         Booked = await db.Hours.Where(h => h.PersonId == visit.PersonId && h.On == visit.On).SumAsync(h => (int?)h.Minutes, ct) ?? 0;
         var ids = worked.Select(w => w.Operation).ToList();
-        var steps = await DayQuery.StepsAsync(db, ids, ct);
+        var steps = await DayQuery.StepsAsync(db, db.Operations.Where(o => ids.Contains(o.Id)), ct);
         var open = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where db.Operations.Any(x => ids.Contains(x.Id) && x.PackageId == k.Id) orderby o.Order select o).AsNoTracking().ToListAsync(ct);
         var packages = open.Select(o => o.PackageId).Distinct().ToList();
         var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => packages.Contains(k.Id)), ct);

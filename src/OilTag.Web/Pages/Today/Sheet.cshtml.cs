@@ -7,9 +7,9 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Today;
 
 /// <summary>The day on one sheet of paper: one line a job, with a box to tick.</summary>
-public sealed class SheetModel(OilTagDb db, PlanLoader plans, ShedClock clock) : PageModel
+public sealed class SheetModel(OilTagDb db, DayLoader days, ShedClock clock) : PageModel
 {
     public DayFacts Day { get; private set; } = null!;
 
-    public async Task OnGetAsync(CancellationToken ct) => Day = await DayQuery.LoadAsync(db, (await plans.PresentAsync(ct)).Plan, clock.Now, ct);
+    public async Task OnGetAsync(CancellationToken ct) => (Day, _) = await days.LoadAsync(db, clock.Now, ct);
 }

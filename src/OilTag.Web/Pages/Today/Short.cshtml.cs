@@ -8,7 +8,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Today;
 
 /// <summary>What somebody can do who has only a little time.</summary>
-public sealed class ShortModel(OilTagDb db, PlanLoader plans, ShedClock clock, Me me, DayWrites writes) : FormPage
+public sealed class ShortModel(OilTagDb db, DayLoader days, ShedClock clock, Me me, DayWrites writes) : FormPage
 {
     public DayFacts Day { get; private set; } = null!;
 
@@ -29,7 +29,7 @@ public sealed class ShortModel(OilTagDb db, PlanLoader plans, ShedClock clock, M
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
         Minutes = Math.Clamp(Minutes, VisitRule.Shortest, 240);
-        Day = await DayQuery.LoadAsync(db, (await plans.PresentAsync(ct)).Plan, clock.Now, ct);
+        (Day, _) = await days.LoadAsync(db, clock.Now, ct);
         Who = Day.Team.FirstOrDefault(p => p.Id == (Person ?? me.Id)) ?? (Day.Team.Count > 0 ? Day.Team[0] : null);
         if (Who is null)
         {

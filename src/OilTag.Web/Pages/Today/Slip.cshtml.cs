@@ -16,7 +16,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Today;
 
 /// <summary>The slip of one job: what is done, with what caution, which parts and where they are, which tools, what to read.</summary>
-public sealed class SlipModel(OilTagDb db, PlanLoader plans, ShedClock clock) : PageModel
+public sealed class SlipModel(OilTagDb db, DayLoader days, ShedClock clock) : PageModel
 {
     /// <summary>A tag that the job is about.</summary>
     public sealed record Part(int Number, string Name, CustodyKind Kind, string Where);
@@ -51,26 +51,29 @@ public sealed class SlipModel(OilTagDb db, PlanLoader plans, ShedClock clock) : 
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
     {
-        var job = await db.DayJobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id, ct);
-        if (job?.OperationId is not { } operation)
+        var found = await (
+            from j in db.DayJobs.AsNoTracking()
+            join o in db.Operations on j.OperationId equals o.Id
+            join k in db.Packages.Include(k => k.Operations) on o.PackageId equals k.Id
+            join m in db.Machines on k.MachineId equals m.Id
+            join p in db.People on j.PersonId equals p.Id
+            where j.Id == id
+            select new { j, k, m, p.Name, What = db.Findings.Where(f => f.Id == k.FindingId).Select(f => f.What).FirstOrDefault() }).SingleOrDefaultAsync(ct);
+        if (found is null)
         {
             return NotFound();
         }
 
-        Job = job;
-        Step = (await DayQuery.StepsAsync(db, [operation], ct))[operation];
-        Name = await db.People.Where(p => p.Id == job.PersonId).Select(p => p.Name).SingleAsync(ct);
-        Beside = await (from j in db.DayJobs join p in db.People on j.PersonId equals p.Id where j.On == job.On && j.OperationId == operation && j.PersonId != job.PersonId && j.From < job.Until && job.From < j.Until select p.Name).Distinct().ToListAsync(ct);
-        var package = await db.Packages.AsNoTracking().Include(k => k.Operations).SingleAsync(k => k.Number == Step.Package, ct);
+        var (job, package, operation) = (found.j, found.k, found.j.OperationId!.Value);
+        (Job, Machine, Name) = (job, found.m, found.Name);
+        Step = (await DayQuery.StepsAsync(db, db.Operations.Where(o => o.Id == operation), ct))[operation];
         var step = package.Operations.Single(o => o.Id == operation);
         Needs = step.Needs;
         Done = step.DoneAt is not null;
         var next = package.Operations.Where(o => o.Order > step.Order && o.DoneAt is null).MinBy(o => o.Order);
         Hold = next is { Hold: true } ? next.Name : string.Empty;
-        Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == package.MachineId, ct);
-        var found = package.FindingId is { } f ? await db.Findings.Where(x => x.Id == f).Select(x => x.What).SingleAsync(ct) : string.Empty;
         var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(package.PlaceId);
-        Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. path.Select(n => n.Name)], [package.Title, Step.Place, found, step.Name]);
+        Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. path.Select(n => n.Name)], [package.Title, Step.Place, found.What, step.Name]);
         var place = package.PlaceId;
         var parts = await (
             from t in db.Tags
@@ -82,8 +85,9 @@ public sealed class SlipModel(OilTagDb db, PlanLoader plans, ShedClock clock) : 
             select new Part(t.Number, p.Name, c.Kind, c.Where)).Take(24).ToListAsync(ct);
         Parts = parts;
         Readings = await db.Points.AsNoTracking().Where(p => p.PlaceId == place).OrderBy(p => p.Number).Take(12).ToListAsync(ct);
-        var plan = (await plans.PresentAsync(ct)).Plan;
-        var day = await DayQuery.LoadAsync(db, plan, clock.Now, ct);
+        var (day, _) = await days.LoadAsync(db, clock.Now, ct);
+        var names = day.Team.ToDictionary(p => p.Id, p => p.Name);
+        Beside = [.. day.Jobs.Where(j => j.OperationId == operation && j.PersonId != job.PersonId && j.On == job.On && j.From < job.Until && job.From < j.Until).Select(j => names.GetValueOrDefault(j.PersonId, "somebody")).Distinct()];
         Why = day.Input.Operations.FirstOrDefault(o => o.Id == DayFacts.Id(operation)) is { } ready ? DayWords.Why(ready, day.On) : string.Empty;
         return Page();
     }
