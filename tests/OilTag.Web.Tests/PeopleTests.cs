@@ -39,7 +39,7 @@ public sealed class PeopleTests : IAsyncLifetime
         var since = shed.Clock.Now.Date.PlusYears(-1);
         var minutes = await shed.AskAsync(db => db.Hours.Where(h => h.On > since).SumAsync(h => h.Minutes));
         csv.Length.ShouldBe(1 + await shed.AskAsync(db => db.Hours.CountAsync(h => h.On > since)));
-        hesper.Text.ShouldContain(Shared.Say.Hours(minutes));
+        hesper.Text.ShouldContain(Shared.Say.Hours(minutes).Replace('\u00A0', ' '));
 
         using var una = await shed.AsAsync("una");
         await una.OpenAsync("/people/hours");
@@ -77,7 +77,7 @@ public sealed class PeopleTests : IAsyncLifetime
         // Read back by the library, as a calendar program would.
         var calendar = Calendar.Load(text)!;
         calendar.Events.Count(e => e.Summary!.StartsWith("The shed is open", StringComparison.Ordinal)).ShouldBeGreaterThan(30);
-        calendar.Events.ShouldContain(e => e.Summary == "First steam");
+        calendar.Events.ShouldContain(e => e.Summary!.StartsWith("First steam", StringComparison.Ordinal));
         calendar.Events.ShouldContain(e => e.Summary!.Contains("is whole: ploughing weekend", StringComparison.Ordinal) && (e.DtEnd!.Value - e.DtStart!.Value).TotalDays == 2);
         calendar.Events.ShouldContain(e => e.Summary!.StartsWith("Last day to order: ", StringComparison.Ordinal) || e.Summary.StartsWith("Order now: ", StringComparison.Ordinal));
         calendar.Events.Select(e => e.Uid).ShouldBeUnique();
@@ -90,7 +90,7 @@ public sealed class PeopleTests : IAsyncLifetime
 
         await una.PostAsync("/me?handler=Feed");
         (await nobody.GetAsync(first)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
-        (await nobody.GetAsync("/calendar/.ics")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await nobody.GetAsync("/calendar/x.ics")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await nobody.GetAsync($"/calendar/{new string('0', 40)}.ics")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }
 
