@@ -32,6 +32,7 @@ Directory.CreateDirectory(folder);
     ("plan", "una", "/plan", false),
     ("today", "una", "/today", false),
     ("slip", "tobit", "@/today|a.strip", true),
+    ("what-if", "una", "/plan/try", false),
     ("sequence", "una", "/machines/M/sequence", false),
     ("standing", "una", "/machines/M/standing", false),
 ];
@@ -73,6 +74,16 @@ foreach (var (name, person, path, phone) in own.Count > 0 ? own : views.Where(v 
     {
         Thread.Sleep(500);
         chrome.Navigate().GoToUrl(address + path);
+    }
+
+    // A what-if is tried first: six months of Sundays.
+    if (name == "what-if" && path == "/plan/try")
+    {
+        chrome.ExecuteScript("document.querySelector('input[name=Date]').value = new Date(Date.now() + 180 * 86400000).toISOString().slice(0, 10); document.querySelector('button.act.go').click();");
+        for (var i = 0; i < 120 && chrome.FindElements(By.CssSelector("svg.plan")).Count == 0; i++)
+        {
+            Thread.Sleep(500);
+        }
     }
 
     chrome.ExecuteAsyncScript("const done = arguments[arguments.length - 1]; document.fonts.ready.then(() => done());");

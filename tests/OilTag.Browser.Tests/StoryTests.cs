@@ -135,7 +135,7 @@ public sealed class StoryTests(LiveShed shed, OneBrowser browser) : IClassFixtur
             taps++;
         }
 
-        Tap("a[href^='/today?job=']");
+        Tap("a[href^='/today/hours?job=']");
         Tap("input[name=Hours][value='2'] + span, label:has(input[name=Hours][value='2'])");
         Tap("button.go");
         taps.ShouldBe(3);

@@ -163,8 +163,10 @@ public static class PlanQuery
         var away = await db.Absences.AsNoTracking().Where(a => !a.Cancelled && a.Until >= today).ToListAsync(ct);
         var from = today.PlusWeeks(-AttendanceWeeks);
 
-        // Hours and signatures both say that somebody was there.
+        // The sign-in book, hours and signatures all say that somebody was there.
         var came = await db.Database.SqlQuery<Came>($"""
+            select person_id, day from visits where day >= {from} and day < {today}
+            union
             select person_id, day from hours where day >= {from} and day < {today}
             union
             select by_id, (at at time zone 'UTC')::date from sign_offs where at >= {from.AtMidnight().InUtc().ToInstant()}
