@@ -151,7 +151,7 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
         var id = Guid.CreateVersion7();
         await shed.AskAsync(async db =>
         {
-            db.Plans.Add(new KeptPlan { Id = id, Kind = KeptPlanKind.Tried, State = KeptPlanState.Running, AskedAt = SystemClock.Instance.GetCurrentInstant(), BeatAt = SystemClock.Instance.GetCurrentInstant(), Day = new LocalDate(2026, 1, 1) });
+            db.Plans.Add(new KeptPlan { Id = id, Kind = KeptPlanKind.Tried, Changes = "[]", State = KeptPlanState.Running, AskedAt = SystemClock.Instance.GetCurrentInstant(), BeatAt = SystemClock.Instance.GetCurrentInstant(), Day = new LocalDate(2026, 1, 1) });
             return await db.SaveChangesAsync(Ct);
         });
         (await Maker().WorkAsync(Ct)).ShouldBeFalse();
