@@ -34,7 +34,6 @@ Directory.CreateDirectory(folder);
     ("slip", "tobit", "@/today|a.strip", true),
     ("what-if", "una", "/plan/try", false),
     ("sequence", "una", "/machines/M/sequence", false),
-    ("standing", "una", "/machines/M/standing", false),
 ];
 var profile = Directory.CreateTempSubdirectory("oiltag-shots");
 using var chrome = Chrome.Start(profile.FullName);
