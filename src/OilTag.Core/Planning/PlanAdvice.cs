@@ -7,7 +7,11 @@ namespace OilTag.Core.Planning;
 /// <param name="Chance">Chance of the milestone with them.</param>
 /// <param name="ChanceError">Its standard error.</param>
 /// <param name="Others">Chance of every milestone with them, by id, so that one sees whom it costs.</param>
-public sealed record Suggestion(IReadOnlyList<PlanChange> Changes, double Chance, double ChanceError, IReadOnlyDictionary<string, double> Others);
+public sealed record Suggestion(IReadOnlyList<PlanChange> Changes, double Chance, double ChanceError, IReadOnlyDictionary<string, double> Others)
+{
+    /// <summary>The chance in tenths, as rivets show it; ten only when it was met in every run.</summary>
+    public int InTen => SimulatedMilestone.Tenths(Chance);
+}
 
 /// <summary>What would bring a milestone to the wanted chance.</summary>
 /// <param name="Milestone">Milestone.</param>

@@ -44,7 +44,10 @@ public sealed record SimulatedMilestone
     public required double Chance { get; init; }
 
     /// <summary>The chance in tenths, as rivets show it; ten only when it was met in every run.</summary>
-    public int InTen => Chance < 1 ? Math.Min(9, (int)Math.Round(Chance * 10, MidpointRounding.AwayFromZero)) : 10;
+    public int InTen => Tenths(Chance);
+
+    /// <summary>A chance in tenths, as rivets show it.</summary>
+    internal static int Tenths(double chance) => chance < 1 ? Math.Min(9, (int)Math.Round(chance * 10, MidpointRounding.AwayFromZero)) : 10;
 
     /// <summary>Standard error of the chance, √(p(1 − p)/n).</summary>
     public required double ChanceError { get; init; }

@@ -43,6 +43,9 @@ public sealed record DayFacts
     /// <summary>Who is there and what is ready, without what stays.</summary>
     public required DayInput Input { get; init; }
 
+    /// <summary>The board as it was handed out.</summary>
+    public DayPlan AsGiven => new([.. Jobs.Select(j => new DayStretch(Id(j.PersonId), j.OperationId is { } id ? Id(id) : null, j.From, j.Until, j.ByLead))], [], []);
+
     public IEnumerable<Visit> Here => Visits.Where(v => v.On == On && v.Left is null);
 
     /// <summary>Visits of earlier days that nobody signed out.</summary>

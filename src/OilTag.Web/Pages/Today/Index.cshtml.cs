@@ -48,8 +48,6 @@ public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader d
     /// <summary>First and last hour of the board.</summary>
     public (int From, int Until) Span { get; private set; }
 
-    public DayPlan AsGiven => new([.. Day.Jobs.Select(j => new DayStretch(DayFacts.Id(j.PersonId), j.OperationId is { } id ? DayFacts.Id(id) : null, j.From, j.Until, j.ByLead))], [], []);
-
     public IReadOnlyList<NotToday> NotToday { get; private set; } = [];
 
     public async Task OnGetAsync(CancellationToken ct)
@@ -85,7 +83,7 @@ public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader d
         Shop = await workshop.LoadAsync(clock.Today, ct: ct);
         var times = Day.Here.SelectMany(v => new[] { v.Arrived, v.Until }).Concat(Day.Jobs.Select(j => j.Until)).Append(Day.Hours.From).Append(Day.Hours.Until).ToList();
         Span = (times.Min().Hour, Math.Min(24, times.Max().Minute > 0 ? times.Max().Hour + 1 : times.Max().Hour));
-        NotToday = Day.Input.People.Count == 0 ? [] : DayWords.Left(Day.Input, AsGiven);
+        NotToday = Day.Input.People.Count == 0 ? [] : DayWords.Left(Day.Input, Day.AsGiven);
         return true;
     }
 }

@@ -36,8 +36,7 @@ public sealed class ShortModel(OilTagDb db, DayLoader days, ShedClock clock, Me 
             return true;
         }
 
-        var given = new DayPlan([.. Day.Jobs.Select(j => new DayStretch(DayFacts.Id(j.PersonId), j.OperationId is { } id ? DayFacts.Id(id) : null, j.From, j.Until, j.ByLead))], [], []);
-        Jobs = [.. ShortJobs.For(Day.Input with { Now = Day.Now }, given, await DayQuery.PersonAsync(db, Day, Who.Id, ct), Minutes).Take(12)];
+        Jobs = [.. ShortJobs.For(Day.Input with { Now = Day.Now }, Day.AsGiven, await DayQuery.PersonAsync(db, Day, Who.Id, ct), Minutes).Take(12)];
         return true;
     }
 }
