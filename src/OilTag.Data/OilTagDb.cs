@@ -148,6 +148,16 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<CalendarChange> CalendarChanges => Set<CalendarChange>();
 
+    public DbSet<Site> Sites => Set<Site>();
+
+    public DbSet<ShedSettings> Settings => Set<ShedSettings>();
+
+    public DbSet<CallOut> CallOuts => Set<CallOut>();
+
+    public DbSet<CallReply> CallReplies => Set<CallReply>();
+
+    public DbSet<HiddenDamage> HiddenDamages => Set<HiddenDamage>();
+
     public DbSet<Equipment> Equipment => Set<Equipment>();
 
     public DbSet<KeptPlan> Plans => Set<KeptPlan>();
@@ -186,7 +196,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(MachineStanding), typeof(KeptPlanKind), typeof(KeptPlanState), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(MachineStanding), typeof(KeptPlanKind), typeof(KeptPlanState), typeof(CallAnswer), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -593,6 +603,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Milestone>().WithMany().HasForeignKey(p => p.MilestoneId).OnDelete(DeleteBehavior.Restrict);
             e.HasMany(p => p.Operations).WithOne().HasForeignKey(o => o.PackageId);
             InJson(e.Property(p => p.TakesAway)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(p => p.UndoneBy)).HasDefaultValueSql("'[]'");
             e.Property(p => p.Version).IsRowVersion();
         });
         builder.Entity<Operation>(e =>
@@ -610,7 +621,11 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<WorkPackage>().WithMany().HasForeignKey(c => c.PackageId).OnDelete(DeleteBehavior.Restrict);
             e.Property(c => c.On).HasColumnName("day");
         });
-        builder.Entity<Milestone>().Property(m => m.On).HasColumnName("day");
+        builder.Entity<Milestone>(e =>
+        {
+            e.Property(m => m.On).HasColumnName("day");
+            e.Property(m => m.Weight).HasDefaultValue(1.0).HasSentinel(1.0);
+        });
         builder.Entity<RouteCard>(e =>
         {
             e.Property(c => c.Number).HasDefaultValueSql("nextval('card_no')");
@@ -653,6 +668,41 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.Property(c => c.From).HasColumnName("from_day");
             e.Property(c => c.Until).HasColumnName("until_day");
+            e.Property(c => c.Site).HasMaxLength(60);
+        });
+        builder.Entity<Site>(e =>
+        {
+            e.HasIndex(s => s.Name).IsUnique();
+            e.Property(s => s.Name).HasMaxLength(60);
+            InJson(e.Property(s => s.Months));
+        });
+        builder.Entity<ShedSettings>(e =>
+        {
+            e.ToTable("settings");
+            e.Property(s => s.Id).ValueGeneratedNever();
+        });
+        builder.Entity<CallOut>(e =>
+        {
+            e.HasOne<Operation>().WithMany().HasForeignKey(c => c.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(c => c.AskedById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(c => c.What).HasMaxLength(120);
+            e.Property(c => c.On).HasColumnName("day");
+            e.Property(c => c.From).HasColumnName("from_time");
+            e.Property(c => c.Until).HasColumnName("until_time");
+            InJson(e.Property(c => c.Skills));
+        });
+        builder.Entity<CallReply>(e =>
+        {
+            e.HasOne<CallOut>().WithMany().HasForeignKey(r => r.CallOutId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(r => r.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(r => new { r.CallOutId, r.PersonId }).IsUnique();
+        });
+        builder.Entity<HiddenDamage>(e =>
+        {
+            e.HasOne<Place>().WithMany().HasForeignKey(s => s.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Operation>().WithMany().HasForeignKey(s => s.AfterId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(s => s.What).HasMaxLength(80);
+            e.Property(s => s.Skill).HasMaxLength(60);
         });
         builder.Entity<Equipment>(e =>
         {
@@ -672,6 +722,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.Property(v => v.On).HasColumnName("day");
             e.Property(v => v.Until).HasColumnName("stays_until");
             e.Property(v => v.Left).HasColumnName("went");
+            e.Property(v => v.Site).HasMaxLength(60);
             e.HasIndex(v => v.On);
             e.HasIndex(v => new { v.PersonId, v.On }).IsUnique().HasFilter("went is null").HasDatabaseName("ix_visits_now");
         });
@@ -706,6 +757,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.Property(p => p.From).HasColumnName("opens");
             e.Property(p => p.Until).HasColumnName("closes");
+            e.Property(p => p.Site).HasMaxLength(60);
         });
         builder.Entity<LogEntry>(e =>
         {

@@ -215,10 +215,10 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", "2001-01-01"));
         keeper.Beside("MilestoneOn").ShouldContain("still to come");
         (await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", DateTime.UtcNow.AddDays(200).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture)), ("MilestoneFixed", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        await keeper.OpenAsync("/keep");
-        await keeper.PostAsync("/keep?handler=Session", ("SessionDay", "Saturday"), ("SessionFrom", "16:00"), ("SessionUntil", "10:00"));
+        await keeper.OpenAsync("/plan/calendar");
+        await keeper.PostAsync("/plan/calendar?handler=Session", ("SessionDay", "Saturday"), ("SessionFrom", "16:00"), ("SessionUntil", "10:00"));
         keeper.Beside("SessionFrom").ShouldContain("closes before it opens");
-        (await keeper.PostAsync("/keep?handler=Session", ("SessionDay", "Saturday"), ("SessionFrom", "10:00"), ("SessionUntil", "16:00"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await keeper.PostAsync("/plan/calendar?handler=Session", ("SessionDay", "Saturday"), ("SessionFrom", "10:00"), ("SessionUntil", "16:00"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         await keeper.OpenAsync("/keep");
         await keeper.PostAsync("/keep?handler=Person", ("PersonName", "Bede Hay"), ("SignIn", "anwen"), ("Password", "short"), ("Role", "king"));
         keeper.Beside("SignIn").ShouldContain("already");

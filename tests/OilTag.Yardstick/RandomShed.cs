@@ -129,6 +129,7 @@ public static class RandomShed
                         WarmerThan = Chance(0.05) && size.Sites == 1 ? 8 : null,
                         InOneGo = heavy && Chance(0.5),
                         AdultsOnly = heavy,
+                        NotBy = operations.Count % 17 == 5 ? [people[operations.Count % people.Count].Id] : [],
                         After = after,
                         Demands = wanted.Count > 0 && Chance(0.2) ? [wanted[dice.Next(wanted.Count)]] : [],
                     });

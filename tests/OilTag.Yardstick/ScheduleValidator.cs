@@ -102,6 +102,11 @@ public static class ScheduleValidator
                     Say("has minors without an adult, or where they may not be");
                 }
 
+                if (crew.Exists(p => o.NotBy.Contains(p.Id)))
+                {
+                    Say("is done by somebody who may not");
+                }
+
                 if (crew is [{ } only] && (only.Minor || only.NeverAlone))
                 {
                     Say("leaves somebody alone who may not be");

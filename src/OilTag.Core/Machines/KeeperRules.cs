@@ -121,10 +121,20 @@ public static class KeeperRules
         return read;
     }
 
-    /// <summary>Checks a new milestone.</summary>
-    public static IReadOnlyList<Problem> CheckMilestone(string? name, LocalDate? on, string? why, LocalDate today)
+    /// <summary>Checks a milestone.</summary>
+    /// <param name="name">Its name.</param>
+    /// <param name="on">Its day.</param>
+    /// <param name="weight">How much a day late counts, as typed; empty for 1.</param>
+    /// <param name="why">Why that day.</param>
+    /// <param name="today">Today.</param>
+    public static IReadOnlyList<Problem> CheckMilestone(string? name, LocalDate? on, string? weight, string? why, LocalDate today)
     {
         var problems = new List<Problem>();
+        if (!string.IsNullOrWhiteSpace(weight) && Weight(weight) is null)
+        {
+            problems.Add(new Problem("MilestoneWeight", WeightWords));
+        }
+
         TextRules.Need(problems, "MilestoneName", name, "Give the milestone its name, such as First steam.", 60);
         TextRules.Optional(problems, "MilestoneWhy", why, 200);
         if (on is null || on <= today)
@@ -138,6 +148,12 @@ public static class KeeperRules
 
         return problems;
     }
+
+    /// <summary>What is said beside a weight that cannot be.</summary>
+    public const string WeightWords = "Type how much a day late counts: 1 is usual, 2 counts it twice, up to 10.";
+
+    /// <summary>The weight of a milestone as typed, or null.</summary>
+    public static double? Weight(string? text) => TextRules.Number(text) is { } w and >= 0.1m and <= 10m ? (double)w : null;
 
     /// <summary>Checks a new session of the week.</summary>
     public static IReadOnlyList<Problem> CheckSession(LocalTime? from, LocalTime? until) =>

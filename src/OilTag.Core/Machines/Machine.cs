@@ -112,6 +112,12 @@ public class Machine
     /// <summary>How it stands among the others when work is planned.</summary>
     public MachineStanding Standing { get; set; } = MachineStanding.Active;
 
+    /// <summary>Floor that it takes with its parts, square metres; null when nobody has said.</summary>
+    public double? Floor { get; set; }
+
+    /// <summary>Minutes a month to look after it whether or not it is worked on; null when nobody has said.</summary>
+    public int? KeepMinutes { get; set; }
+
     /// <summary>When it must be whole and out of the shop.</summary>
     public IReadOnlyList<MachineWindow> Windows { get; set; } = [];
 }
@@ -227,6 +233,9 @@ public class Milestone
 
     /// <summary>True when the date cannot move.</summary>
     public bool Fixed { get; set; }
+
+    /// <summary>1 for the usual weight; 2 counts a day late twice.</summary>
+    public double Weight { get; set; } = 1;
 
     /// <summary>Why it matters, in a sentence.</summary>
     public string Why { get; set; } = string.Empty;

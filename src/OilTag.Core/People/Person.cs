@@ -103,4 +103,7 @@ public class SessionPattern
 
     /// <summary>Closes.</summary>
     public LocalTime Until { get; init; }
+
+    /// <summary>Where; empty for the shed itself.</summary>
+    public string Site { get; init; } = string.Empty;
 }

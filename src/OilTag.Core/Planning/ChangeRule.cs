@@ -1,5 +1,6 @@
 using System.Globalization;
 using NodaTime;
+using OilTag.Core.Machines;
 using OilTag.Core.People;
 using OilTag.Core.Today;
 using OilTag.Core.Work;
@@ -47,6 +48,12 @@ public sealed record ChangeEntry
 
     /// <summary>Its standing.</summary>
     public string? Standing { get; init; }
+
+    /// <summary>Milestone, for one that counts more or less.</summary>
+    public string? Milestone { get; init; }
+
+    /// <summary>How much a day late counts.</summary>
+    public string? Weight { get; init; }
 }
 
 /// <summary>Reads a change that is to be tried.</summary>
@@ -55,7 +62,7 @@ public static class ChangeRule
     /// <summary>Kinds of changes with their words.</summary>
     public static readonly IReadOnlyList<(string Kind, string Words)> Kinds =
     [
-        ("sessions", "More sessions"), ("holder", "A new holder of a skill"), ("putoff", "A package put off"), ("fornow", "A temporary repair"), ("shop", "A faster shop"), ("standing", "Another priority"),
+        ("sessions", "More sessions"), ("holder", "A new holder of a skill"), ("putoff", "A package put off"), ("fornow", "A temporary repair"), ("shop", "A faster shop"), ("standing", "Another priority"), ("weight", "A milestone first"),
     ];
 
     /// <summary>The change, or what is wrong with it beside its fields.</summary>
@@ -194,6 +201,21 @@ public static class ChangeRule
                     else if (machine is not null)
                     {
                         change = new OtherStanding(machine.Id, standing);
+                    }
+
+                    break;
+                }
+
+            case "weight":
+                {
+                    var stone = Need(input.Milestones.FirstOrDefault(m => m.Id == entry.Milestone), "Milestone", "Choose the milestone.");
+                    if (KeeperRules.Weight(entry.Weight) is not { } weight)
+                    {
+                        problems.Add(new Problem("Weight", KeeperRules.WeightWords));
+                    }
+                    else if (stone is not null)
+                    {
+                        change = new OtherWeight(stone.Id, weight);
                     }
 
                     break;

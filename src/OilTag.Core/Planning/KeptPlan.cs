@@ -110,6 +110,9 @@ public class CalendarChange
     /// <summary>Why, such as "work weekend".</summary>
     public required string Why { get; init; }
 
+    /// <summary>Where; empty for the shed itself.</summary>
+    public string Site { get; init; } = string.Empty;
+
     /// <summary>True when it was taken back.</summary>
     public bool Cancelled { get; set; }
 }

@@ -62,6 +62,7 @@ public static class PlanCheck
             return problems;
         }
 
+        var people = plan.People.Select(p => p.Id).ToHashSet(StringComparer.Ordinal);
         var machines = plan.Machines.Select(m => m.Id).ToHashSet(StringComparer.Ordinal);
         var packages = plan.Packages.Select(p => p.Id).ToHashSet(StringComparer.Ordinal);
         var operations = plan.Operations.Select((o, i) => (o.Id, i)).ToDictionary(o => o.Id, o => o.i, StringComparer.Ordinal);
@@ -177,6 +178,11 @@ public static class PlanCheck
                 No($"{o.Name} wants none of something. Leave it out.");
             }
 
+            foreach (var who in o.NotBy.Where(p => !people.Contains(p)))
+            {
+                No($"{o.Name} is not for somebody who is not there: “{who}”.");
+            }
+
             foreach (var t in o.Things.Where(t => !things.ContainsKey(t.Thing)))
             {
                 No($"{o.Name} wants a thing that is not there: “{t.Thing}”.");
@@ -281,13 +287,14 @@ public static class PlanCheck
                 continue;
             }
 
-            var hands = plan.People.Where(p => !(o.AdultsOnly && p.Minor) && Comes(p, o.Site)).ToList();
+            var hands = plan.People.Where(p => !(o.AdultsOnly && p.Minor) && !o.NotBy.Contains(p.Id) && Comes(p, o.Site)).ToList();
             var lacking = o.Skills.Where(n => hands.Count(p => p.Skills.Any(s => s.Skill == n.Skill && warm.Any(w => (s.Until is not { } u || w.On <= u) && PlanCalendar.Chance(p, w) > 0))) < n.Count).ToList();
             if (lacking.Count > 0)
             {
                 var n = lacking[0];
                 var ever = plan.People.Where(p => p.Skills.Any(s => s.Skill == n.Skill)).ToList();
-                No(ever.Count == 0
+                No(ever.Count >= n.Count && ever.Count(p => !o.NotBy.Contains(p.Id)) < n.Count ? $"{o.Name}: {string.Join(" and ", ever.Where(p => o.NotBy.Contains(p.Id)).Select(p => p.Name))} {(ever.Count(p => o.NotBy.Contains(p.Id)) == 1 ? "holds" : "hold")} “{n.Skill}” and may not do this, such as when it is their own work; somebody else is wanted."
+                    : ever.Count == 0
                     ? $"{o.Name}: nobody holds the skill “{n.Skill}”."
                     : n.Count > 1 && ever.Count >= n.Count
                         ? $"{o.Name} wants {n.Count} holders of “{n.Skill}” at once; not so many can come."

@@ -210,6 +210,9 @@ public sealed record PlanPackage
     /// <summary>True when it has been begun.</summary>
     public bool Started { get; init; }
 
+    /// <summary>True when it may rest as it lies now, untouched for weeks.</summary>
+    public bool RestsSafely { get; init; } = true;
+
     /// <summary>Day before which it is not begun, such as one that was put off to next winter.</summary>
     public LocalDate? NotBefore { get; init; }
 
@@ -273,6 +276,12 @@ public sealed record PlanOperation
 
     /// <summary>True for what minors may not do.</summary>
     public bool AdultsOnly { get; init; }
+
+    /// <summary>People who may not do it, such as those whose own work it inspects.</summary>
+    public IReadOnlyList<string> NotBy { get; init; } = [];
+
+    /// <summary>True when the package may rest for weeks once this is done: covered, drained, propped.</summary>
+    public bool SafeStop { get; init; }
 
     /// <summary>The only day on which it can be done, such as a heavy lift for which people are called out.</summary>
     public LocalDate? OnDay { get; init; }

@@ -227,7 +227,7 @@ internal sealed class PlanModel
                 WarmerThan = o.WarmerThan,
                 ColderThan = o.ColderThan,
                 InOneGo = o.InOneGo,
-                AdultsOnly = o.AdultsOnly,
+                May = o.AdultsOnly || o.NotBy.Count > 0 ? Mask(p => !(o.AdultsOnly && p.Minor) && !o.NotBy.Contains(p.Id)) : null,
                 Day = o.OnDay is { } d ? Day(d) : -1,
                 Before = [.. o.After.Select(a => (operationOf[a.Operation], LagModel.Of(a.Lag, Key(o.Id) ^ SeededRandom.Mix(Key(a.Operation)))))],
                 Demands = [.. o.Demands.Select(x => demandOf[x])],
@@ -427,7 +427,8 @@ internal sealed record OperationModel
 
     public required bool InOneGo { get; init; }
 
-    public required bool AdultsOnly { get; init; }
+    /// <summary>Who may do it; null for everybody.</summary>
+    public required ulong[]? May { get; init; }
 
     /// <summary>The only day on which it can be done, in minutes; −1 when any will do.</summary>
     public required int Day { get; init; }

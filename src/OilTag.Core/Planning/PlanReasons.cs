@@ -38,6 +38,21 @@ public static class PlanReasons
     internal static string Day(LocalDate day, LocalDate today) =>
         day.ToString(day.Year == today.Year ? "ddd d MMMM" : "ddd d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"));
 
+    /// <summary>Where a package would rest that should not, as a sentence.</summary>
+    internal static string Rest(UnsafeRest rest, PlanInput input)
+    {
+        var title = input.Packages.First(p => p.Id == rest.Package).Title;
+        var where = rest.At is { } at ? $"lies at “{at}”" : "lies as it is now";
+        var may = (rest.Before, rest.After) switch
+        {
+            ({ } b, { } a) => $"It may rest after “{b}” or after “{a}”.",
+            ({ } b, null) => $"It may rest after “{b}”, or when it is done.",
+            (null, { } a) => $"It may rest after “{a}”.",
+            _ => "It may rest when it is done.",
+        };
+        return $"{title} {where} from {Day(rest.From, input.Today)} to {Day(rest.Until, input.Today)}, when nobody comes. {may}";
+    }
+
     private static string? LastOf(PlanInput input, Dictionary<string, ScheduledOperation> planned, string? package) =>
         input.Operations.Where(o => o.Package == package).OrderByDescending(o => planned[o.Id].Finish is null).ThenByDescending(o => planned[o.Id].Finish).FirstOrDefault()?.Id;
 

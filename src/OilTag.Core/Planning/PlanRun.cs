@@ -377,6 +377,7 @@ internal sealed class PlanRun
             var adult = false;
             var alone = false;
             var fits = true;
+            var may = op.May ?? everybody;
             foreach (var (k, wanted) in op.Skills)
             {
                 var holders = m.Holders[k].AsSpan(s * words, words);
@@ -388,7 +389,7 @@ internal sealed class PlanRun
 
                 for (var i = have; i < wanted; i++)
                 {
-                    var p = Pick(s, earliest, holders, op.AdultsOnly ? m.Adults : everybody);
+                    var p = Pick(s, earliest, holders, may);
                     if (p < 0)
                     {
                         fits = false;
@@ -414,7 +415,7 @@ internal sealed class PlanRun
             // Somebody who may work alone leads; with two or more, an adult is enough.
             while (count < op.MinCrew || !adult || (count == 1 && !alone))
             {
-                var p = Pick(s, earliest, count == 0 && op.MinCrew <= 1 ? m.Alone : !adult || op.AdultsOnly ? m.Adults : everybody, everybody);
+                var p = Pick(s, earliest, count == 0 && op.MinCrew <= 1 ? m.Alone : !adult ? m.Adults : everybody, may);
                 if (p < 0)
                 {
                     fits = false;
@@ -473,7 +474,7 @@ internal sealed class PlanRun
             var most = Math.Min(op.MaxCrew, Math.Max(count, (left + 29) / 30));
             for (var w = 0; w < words && count < most; w++)
             {
-                var bits = open[(s * words) + w] & ~chosen[w] & (op.AdultsOnly ? m.Adults[w] : ulong.MaxValue);
+                var bits = open[(s * words) + w] & ~chosen[w] & may[w];
                 while (bits != 0 && count < most)
                 {
                     var p = (w << 6) + BitOperations.TrailingZeroCount(bits);

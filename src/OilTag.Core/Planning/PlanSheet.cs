@@ -26,6 +26,12 @@ public enum SheetBarKind
 
     /// <summary>On order, from the day by which it has to be ordered.</summary>
     Order,
+
+    /// <summary>Where work wanted to be before hands, things or turns moved it.</summary>
+    Wanted,
+
+    /// <summary>Where work was in the plan that this one is compared with.</summary>
+    Was,
 }
 
 /// <summary>One bar. Days are counted from the first day of the sheet.</summary>
@@ -115,12 +121,13 @@ public sealed record PlanSheet
     /// <param name="days">Days.</param>
     /// <param name="by">How rows are put together.</param>
     /// <param name="skill">Skill whose load is wanted; null for the scarcest.</param>
-    public static PlanSheet Of(PlanInput input, PlanSchedule schedule, PlanForecast? forecast, IReadOnlyList<OrderBy> orders, LocalDate from, int days, SheetBy by, string? skill)
+    /// <param name="before">The plan that it is compared with; null when it stands for itself.</param>
+    public static PlanSheet Of(PlanInput input, PlanSchedule schedule, PlanForecast? forecast, IReadOnlyList<OrderBy> orders, LocalDate from, int days, SheetBy by, string? skill, PlanSchedule? before = null)
     {
         ArgumentNullException.ThrowIfNull(input);
         ArgumentNullException.ThrowIfNull(schedule);
         ArgumentNullException.ThrowIfNull(orders);
-        var maker = new Maker(input, schedule, forecast, orders, from, days);
+        var maker = new Maker(input, schedule, forecast, orders, from, days, before);
         return new PlanSheet
         {
             From = from,
@@ -131,12 +138,16 @@ public sealed record PlanSheet
         };
     }
 
-    private sealed class Maker(PlanInput input, PlanSchedule schedule, PlanForecast? forecast, IReadOnlyList<OrderBy> orders, LocalDate from, int days)
+    private sealed class Maker(PlanInput input, PlanSchedule schedule, PlanForecast? forecast, IReadOnlyList<OrderBy> orders, LocalDate from, int days, PlanSchedule? before)
     {
         private const double Gap = 10;
 
+        // Work that starts less than a fortnight after it could is where it wanted to be.
+        private const double Moved = 14;
+
         private readonly Dictionary<string, ScheduledOperation> planned = schedule.Operations.ToDictionary(o => o.Id, StringComparer.Ordinal);
         private readonly Dictionary<string, double> critical = forecast?.Operations.ToDictionary(o => o.Id, o => o.Critical, StringComparer.Ordinal) ?? [];
+        private readonly Dictionary<string, ScheduledOperation> was = before?.Operations.ToDictionary(o => o.Id, StringComparer.Ordinal) ?? [];
         private readonly ILookup<string, PlanOperation> inPackage = input.Operations.ToLookup(o => o.Package, StringComparer.Ordinal);
 
         public List<SheetGroup> ByMachine() => [.. input.Machines.Select(m =>
@@ -228,11 +239,55 @@ public sealed record PlanSheet
 
             if (work is not null)
             {
+                if ((before is null ? Wanted(package, work) : Was(package, work)) is { } phantom && (before is not null || bars.TrueForAll(b => b.Until < phantom.From || b.From > phantom.Until)))
+                {
+                    Add(bars, phantom);
+                }
+
                 var hours = inPackage[package.Id].Sum(o => o.Hours.Mean * o.Chance);
                 Add(bars, work with { Words = $"{hours:0} h" });
             }
 
             return new SheetRow(package.Title, package.Id, bars);
+        }
+
+        // Where the work was in the plan before, when that is another day.
+        private SheetBar? Was(PlanPackage package, SheetBar work)
+        {
+            var own = inPackage[package.Id].Select(o => was.GetValueOrDefault(o.Id)).OfType<ScheduledOperation>().SelectMany(o => o.Stretches).ToList();
+            if (own.Count == 0)
+            {
+                return null;
+            }
+
+            var (begin, end) = (own.Min(s => Day(s.On.At(s.From))), own.Max(s => Day(s.On.At(s.Until))));
+            return Math.Abs(begin - work.From) < 1 && Math.Abs(end - work.Until) < 1 ? null : new SheetBar(SheetBarKind.Was, begin, end, string.Empty, package.Id, false, false, []);
+        }
+
+        // Where the first work of a package wanted to be, with what it waits for instead.
+        private SheetBar? Wanted(PlanPackage package, SheetBar work)
+        {
+            var first = inPackage[package.Id].Where(o => planned[o.Id].Stretches.Count > 0).MinBy(o => planned[o.Id].Start);
+            if (first is null)
+            {
+                return null;
+            }
+
+            var skill = first.Skills.Count > 0 ? first.Skills[0].Skill + " " : string.Empty;
+            var reason = planned[first.Id].Reason switch
+            {
+                ReasonKind.Hands => $"no {skill}hands",
+                ReasonKind.Absent => skill.Length > 0 ? $"no {skill.TrimEnd()} comes" : "nobody comes",
+                ReasonKind.Thing => first.Things.Count > 0 ? $"{first.Things[0].Thing} in use" : "tools in use",
+                ReasonKind.Turn => "others first",
+                _ => string.Empty,
+            };
+            var ready = first.After.Select(a => Day(planned[a.Operation].Finish!.Value) + (a.Lag?.Mean ?? 0))
+                .Concat(first.Demands.Select(d => input.Demands.First(x => x.Id == d)).Select(d => Day((d.Ordered ?? input.Today).AtMidnight()) + d.Lead.Mean + (d.Ordered is null ? d.Enquiry.Mean : 0)))
+                .Append(Day((package.NotBefore ?? input.Today).AtMidnight()))
+                .Append(Day(input.Today.AtMidnight()))
+                .Max();
+            return reason.Length == 0 || !(work.From - ready >= Moved) ? null : new SheetBar(SheetBarKind.Wanted, ready, Math.Min(ready + work.Until - work.From, work.From - 1), reason, package.Id, false, false, []);
         }
 
         // One bar for work that goes on from session to session, with the operation's name.

@@ -108,6 +108,11 @@ public sealed class Planner
             }
         }
 
+        foreach (var rest in PlanOpen.UnsafeRests(Input, [.. Enumerable.Range(0, Model.Operations.Length).Select(o => (Time(run.Start[o]), Time(run.Finish[o])))]))
+        {
+            yield return new PlanProblem(rest.Package, PlanReasons.Rest(rest, Input), false);
+        }
+
         var at = Input.Packages.Select((p, i) => (p.Id, i)).ToDictionary(p => p.Id, p => p.i, StringComparer.Ordinal);
         foreach (var (named, p) in Input.Packages.Select((p, i) => (p, i)))
         {

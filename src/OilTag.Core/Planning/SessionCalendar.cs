@@ -36,9 +36,16 @@ public sealed class SessionCalendar
         ArgumentNullException.ThrowIfNull(weekly);
         ArgumentNullException.ThrowIfNull(changes);
         var own = changes.Where(c => c.From <= day && day <= c.Until).ToList();
-        return own.Find(c => c.Opens is not null) is { Opens: { } opens, Closes: { } closes } ? [new PlanSession(day, opens, closes)]
-            : own.Count > 0 ? []
-            : [.. weekly.Where(w => w.Day == day.DayOfWeek).OrderBy(w => w.From).Select(w => new PlanSession(day, w.From, w.Until))];
+        return [.. weekly.Select(w => w.Site).Concat(own.Select(c => c.Site)).Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal).SelectMany(At)];
+
+        // Each site for itself; a special session stands above a closure.
+        IEnumerable<PlanSession> At(string site)
+        {
+            var there = own.FindAll(c => c.Site == site);
+            return there.Find(c => c.Opens is not null) is { Opens: { } opens, Closes: { } closes } ? [new PlanSession(day, opens, closes, site)]
+                : there.Count > 0 ? []
+                : weekly.Where(w => w.Day == day.DayOfWeek && w.Site == site).OrderBy(w => w.From).Select(w => new PlanSession(day, w.From, w.Until, site));
+        }
     }
 
     /// <summary>True when there is no session at all.</summary>

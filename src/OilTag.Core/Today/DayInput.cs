@@ -33,17 +33,26 @@ public sealed record DayInput
 /// <param name="Until">Until.</param>
 public sealed record DayBreak(LocalTime From, LocalTime Until)
 {
-    /// <summary>Half an hour in the middle of a day; none in an evening. Common practice.</summary>
-    public static DayBreak? Of(LocalTime from, LocalTime until)
+    /// <summary>The break of a day as the group has agreed on it, or half an hour in the middle (common practice); none in an evening.</summary>
+    /// <param name="from">When the shed opens.</param>
+    /// <param name="until">When it closes.</param>
+    /// <param name="agreed">What the group has agreed on; null for what is usual.</param>
+    public static DayBreak? Of(LocalTime from, LocalTime until, ShedSettings? agreed = null)
     {
-        if (!SessionCalendar.IsLong(from, until))
+        var minutes = agreed?.BreakMinutes ?? 30;
+        if (!SessionCalendar.IsLong(from, until) || minutes == 0)
         {
             return null;
         }
 
+        if (agreed?.BreakAt is { } at)
+        {
+            return from <= at && SessionCalendar.MinutesBetween(from, at) + minutes <= SessionCalendar.MinutesBetween(from, until) ? new DayBreak(at, at.PlusMinutes(minutes)) : null;
+        }
+
         var middle = from.PlusMinutes(SessionCalendar.MinutesBetween(from, until) / 2);
         var start = new LocalTime(middle.Hour, middle.Minute < 30 ? 0 : 30);
-        return new DayBreak(start, start.PlusMinutes(30));
+        return new DayBreak(start, start.PlusMinutes(minutes));
     }
 }
 
@@ -61,6 +70,9 @@ public sealed record DayPerson
 
     /// <summary>Until when.</summary>
     public required LocalTime Until { get; init; }
+
+    /// <summary>Where; empty for the shed itself.</summary>
+    public string Site { get; init; } = string.Empty;
 
     /// <summary>Skills and authorisations that hold today.</summary>
     public IReadOnlyCollection<string> Skills { get; init; } = [];
@@ -98,6 +110,9 @@ public sealed record DayOperation
 
     /// <summary>Machine.</summary>
     public required string Machine { get; init; }
+
+    /// <summary>Where it is done; empty for the shed itself.</summary>
+    public string Site { get; init; } = string.Empty;
 
     /// <summary>Person-minutes still to do, more than nothing.</summary>
     public required int Minutes { get; init; }

@@ -53,7 +53,7 @@ public static class DayWorth
     {
         ArgumentNullException.ThrowIfNull(p);
         ArgumentNullException.ThrowIfNull(o);
-        if ((p.Minor && o.AdultsOnly) || o.NotBy.Contains(p.Id))
+        if (p.Site != o.Site || (p.Minor && o.AdultsOnly) || o.NotBy.Contains(p.Id))
         {
             return null;
         }

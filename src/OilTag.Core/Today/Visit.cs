@@ -23,6 +23,9 @@ public class Visit
     /// <summary>When they went; null while they are there, or when they forgot to sign out.</summary>
     public LocalTime? Left { get; set; }
 
+    /// <summary>Where; empty for the shed itself.</summary>
+    public string Site { get; init; } = string.Empty;
+
     /// <summary>Who signed them in.</summary>
     public Guid RecordedById { get; init; }
 }

@@ -49,6 +49,23 @@ public static class VisitRule
             : (time, []);
     }
 
+    /// <summary>When somebody goes: now, or as it was typed, or the end of their stay when they forgot to sign out.</summary>
+    /// <param name="visit">Their stay.</param>
+    /// <param name="went">As typed; empty for the usual.</param>
+    /// <param name="now">Today and now.</param>
+    public static (LocalTime Leaves, Problem? Problem) Leaves(Visit visit, string? went, LocalDateTime now)
+    {
+        ArgumentNullException.ThrowIfNull(visit);
+        var today = visit.On == now.Date;
+        var clock = new LocalTime(now.Hour, now.Minute);
+        var usual = !today ? visit.Until : clock < visit.Arrived ? visit.Arrived : clock;
+        return string.IsNullOrWhiteSpace(went) ? (usual, null)
+            : Clock(went) is not { } time ? (usual, new Problem("Went", "Type when they went as a clock time, such as 15:30."))
+            : time < visit.Arrived ? (usual, new Problem("Went", $"They came at {Words(visit.Arrived)}; {Words(time)} is before that."))
+            : today && time > usual ? (usual, new Problem("Went", $"It is {Words(clock)} now."))
+            : (time, null);
+    }
+
     /// <summary>A clock time as typed, or null.</summary>
     public static LocalTime? Clock(string? text) =>
         TimeOnly.TryParseExact((text ?? string.Empty).Trim(), ["H:mm", "HH:mm", "H.mm", "%H", "HH:mm:ss"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var t) ? new LocalTime(t.Hour, t.Minute) : null;

@@ -31,6 +31,15 @@ public sealed record NeedsEntry
     /// <summary>True for adults only.</summary>
     public bool AdultsOnly { get; init; }
 
+    /// <summary>True when the package may rest once it is done.</summary>
+    public bool SafeStop { get; init; }
+
+    /// <summary>Where; empty for the shed itself.</summary>
+    public string? Site { get; init; }
+
+    /// <summary>Warmest, °C.</summary>
+    public string? ColderThan { get; init; }
+
     /// <summary>The only day.</summary>
     public DateOnly? OnDay { get; init; }
 
@@ -125,14 +134,27 @@ public static class NeedsRule
             Say("Skills", $"That is {skills.Sum(s => s.Count)} people. No more than {MostCrew} work on one step.");
         }
 
-        double? warm = null;
-        if (!string.IsNullOrWhiteSpace(entry.WarmerThan))
+        double? Degrees(string field, string? text)
         {
-            warm = double.TryParse(entry.WarmerThan.Trim().TrimEnd('C', '°', ' '), NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var w) && w is >= -30 and <= 40 ? w : null;
-            if (warm is null)
+            if (string.IsNullOrWhiteSpace(text))
             {
-                Say("WarmerThan", "Type a temperature from -30 to 40 °C.");
+                return null;
             }
+
+            if (double.TryParse(text.Trim().TrimEnd('C', '°', ' '), NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var degrees) && degrees is >= -30 and <= 40)
+            {
+                return degrees;
+            }
+
+            Say(field, "Type a temperature from -30 to 40 °C.");
+            return null;
+        }
+
+        var warm = Degrees("WarmerThan", entry.WarmerThan);
+        var cold = Degrees("ColderThan", entry.ColderThan);
+        if (warm >= cold)
+        {
+            Say("ColderThan", "It is never colder than that and warmer than this. Check both.");
         }
 
         if (entry.OnDay is { } day && LocalDate.FromDateOnly(day) < today)
@@ -181,8 +203,11 @@ public static class NeedsRule
             Equipment = [.. equipment.Select(e => new ThingNeed(e.Name, e.Count))],
             Dry = entry.Dry,
             WarmerThan = warm,
+            ColderThan = cold,
             InOneGo = entry.InOneGo,
             AdultsOnly = entry.AdultsOnly,
+            SafeStop = entry.SafeStop,
+            Site = (entry.Site ?? string.Empty).Trim(),
             OnDay = entry.OnDay,
             Elapsed = away,
             Cure = cure,
@@ -207,8 +232,11 @@ public static class NeedsRule
             Equipment = string.Join('\n', needs.Equipment.Select(t => Counted(t.Thing, t.Count))),
             Dry = needs.Dry,
             WarmerThan = needs.WarmerThan?.ToString(CultureInfo.InvariantCulture),
+            ColderThan = needs.ColderThan?.ToString(CultureInfo.InvariantCulture),
             InOneGo = needs.InOneGo,
             AdultsOnly = needs.AdultsOnly,
+            SafeStop = needs.SafeStop,
+            Site = needs.Site,
             OnDay = needs.OnDay,
             AwayWeeks = Type(needs.Elapsed, 7),
             CureDays = Type(needs.Cure, 1),

@@ -38,6 +38,9 @@ public sealed record OperationNeeds
     /// <summary>True for what minors may not do.</summary>
     public bool AdultsOnly { get; init; }
 
+    /// <summary>True when the package may rest for weeks once it is done: covered, drained, propped.</summary>
+    public bool SafeStop { get; init; }
+
     /// <summary>The only day on which it can be done.</summary>
     public DateOnly? OnDay { get; init; }
 

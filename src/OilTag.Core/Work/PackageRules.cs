@@ -1,4 +1,5 @@
 using System.Globalization;
+using NodaTime;
 using OilTag.Core.Survey;
 
 namespace OilTag.Core.Work;
@@ -263,4 +264,48 @@ public static class PackageRules
     }
 
     private static string Lower(string s) => s.Length == 0 ? s : char.ToLowerInvariant(s[0]) + s[1..];
+
+    /// <summary>Checks how a package lies in the plan.</summary>
+    /// <param name="takesAway">What does not work meanwhile, one a line.</param>
+    /// <param name="notBefore">Day before which it is not begun; null for none.</param>
+    /// <param name="undoneBy">Numbers of packages that will undo part of it.</param>
+    /// <param name="number">Its own number.</param>
+    /// <param name="today">Today.</param>
+    public static (IReadOnlyList<string> TakesAway, IReadOnlyList<int> UndoneBy, IReadOnlyList<Problem> Problems) CheckPlace(string? takesAway, LocalDate? notBefore, string? undoneBy, int number, LocalDate today)
+    {
+        var problems = new List<Problem>();
+        List<string> gone = [.. TextRules.Optional(problems, "TakesAway", takesAway, 300).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.OrdinalIgnoreCase)];
+        if (gone.Exists(g => g.Length > 40) || gone.Count > 6)
+        {
+            problems.Add(new Problem("TakesAway", "Six things at most, one a line, each of 40 letters at most."));
+        }
+
+        if (notBefore <= today)
+        {
+            problems.Add(new Problem("NotBefore", "Choose a day to come, or leave it empty when it may be begun."));
+        }
+        else if (notBefore > today.PlusYears(10))
+        {
+            problems.Add(new Problem("NotBefore", "That is more than ten years away. Check the year."));
+        }
+
+        var numbers = new List<int>();
+        foreach (var word in (undoneBy ?? string.Empty).Split([' ', ',', '\n', '\r'], StringSplitOptions.RemoveEmptyEntries))
+        {
+            if (!int.TryParse(word, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) || n < 1)
+            {
+                problems.Add(new Problem("UndoneBy", $"“{word}” is not the number of a package."));
+            }
+            else if (n == number)
+            {
+                problems.Add(new Problem("UndoneBy", "A package does not undo itself."));
+            }
+            else if (!numbers.Contains(n))
+            {
+                numbers.Add(n);
+            }
+        }
+
+        return (gone, numbers, problems);
+    }
 }

@@ -50,6 +50,9 @@ public class WorkPackage
     /// <summary>What does not work from its first step to its last: water, brakes.</summary>
     public IReadOnlyList<string> TakesAway { get; set; } = [];
 
+    /// <summary>Packages that will undo part of this work.</summary>
+    public IReadOnlyList<Guid> UndoneBy { get; set; } = [];
+
     /// <summary>When it was opened.</summary>
     public Instant OpenedAt { get; init; }
 

@@ -92,6 +92,23 @@ public sealed partial class DemoSeeder
             };
         }
 
+        db.Settings.Add(new ShedSettings { OpenLimit = 6, FloorPence = 340 });
+        db.Sites.AddRange(new Site { Months = Weather }, new Site { Name = "Old slipway" });
+        var launch = today.PlusWeeks(6).Next(IsoDayOfWeek.Sunday);
+        db.CalendarChanges.Add(new CalendarChange { From = launch, Until = launch, Opens = new LocalTime(9, 0), Closes = new LocalTime(14, 0), Why = "Slipway cleared of weed", Site = "Old slipway" });
+        foreach (var machine in db.Machines.Local)
+        {
+            (machine.Floor, machine.KeepMinutes, machine.Standing) = machine.Letter switch
+            {
+                "M" => (64, 120, MachineStanding.Active),
+                "G" => (148, 240, MachineStanding.Active),
+                "L" => (30, 60, MachineStanding.Active),
+                "B" => (38, 30, MachineStanding.Filler),
+                _ => ((double?)null, (int?)null, machine.Standing),
+            };
+        }
+
+        Calls(keeper);
         var big = DemoScenario.BigJobs.ToDictionary(b => (b.Letter, b.Title));
         foreach (var job in jobs.Where(j => j.Package.ClosedAt is null))
         {
@@ -105,6 +122,7 @@ public sealed partial class DemoSeeder
             }
         }
 
+        Hidden();
         foreach (var (letter, place, step, what, quantity, enquiry, lead, orderedDaysAgo) in Ordered)
         {
             var job = jobs.First(j => j.Letter == letter && j.Package.PlaceId == assemblies[(letter, place)].Id && j.Package.ClosedAt is null && big.ContainsKey((j.Letter, j.Package.Title)));
@@ -112,6 +130,40 @@ public sealed partial class DemoSeeder
             db.Demands.Add(demand);
             var operation = job.Package.Operations.First(o => o.Name == step);
             operation.Needs = operation.Needs with { Demands = [demand.Id] };
+        }
+    }
+
+    // What to expect of a shed by the sea, January first: dry days, degrees while people are there, and by how much they vary.
+    private static readonly MonthWeather[] Weather = [.. new (int Dry, double Degrees)[] { (45, 5), (48, 5), (55, 7), (60, 10), (65, 13), (68, 16), (70, 18), (68, 18), (62, 15), (52, 12), (46, 8), (42, 6) }.Select(m => new MonthWeather(m.Dry / 100.0, m.Degrees, 3))];
+
+    // What nobody has found yet: where, which step shows it, how likely, how many hours, and who puts it right.
+    private static readonly (string Letter, string Place, string Step, string What, int Percent, double Low, double Likely, double High, string Skill)[] Expected =
+    [
+        ("M", "Firebox", "Renew what is beyond use", "cracks between the stay holes", 35, 20, 45, 120, "boilers"),
+        ("G", "Wing", "Renew what is beyond use", "corroded spar fitting", 30, 12, 30, 80, "sheet metal"),
+        ("L", "Final drives", "Strip and clean", "pitted bearing seat", 25, 6, 14, 30, "machinist"),
+        ("B", "Underframe", "Strip and clean", "soft wood in the headstock", 40, 10, 24, 60, "carpenter"),
+    ];
+
+    private void Hidden()
+    {
+        foreach (var (letter, place, step, what, percent, low, likely, high, skill) in Expected)
+        {
+            var at = assemblies[(letter, place)].Id;
+            var shows = jobs.Where(j => j.Letter == letter && j.Package.PlaceId == at && j.Package.ClosedAt is null).SelectMany(j => j.Package.Operations).FirstOrDefault(o => o.Name == step && o.DoneAt is null);
+            db.HiddenDamages.Add(new HiddenDamage { PlaceId = at, What = what, Percent = percent, Low = low, Likely = likely, High = high, Skill = skill, AfterId = shows?.Id, ById = P("Una Thorsby").Id, At = At(70, 20) });
+        }
+    }
+
+    // Twelve are wanted on one morning, and most have answered.
+    private void Calls(Person keeper)
+    {
+        var day = today.PlusWeeks(4).Next(IsoDayOfWeek.Saturday);
+        var call = new CallOut { What = "Turning the wing over", On = day, From = new LocalTime(9, 30), Until = new LocalTime(12, 30), Wanted = 10, Skills = [new SkillNeed("slinger")], AskedById = keeper.Id, AskedAt = At(9, 20) };
+        db.CallOuts.Add(call);
+        foreach (var (name, answer) in new[] { ("Una Thorsby", CallAnswer.Yes), ("Tobit Crane", CallAnswer.Yes), ("Dilys Marrack", CallAnswer.Yes), ("Jory Pascow", CallAnswer.Yes), ("Elowen Trick", CallAnswer.Yes), ("Gil Fosdyke", CallAnswer.Yes), ("Perran Hext", CallAnswer.Yes), ("Corin Vance", CallAnswer.Yes), ("Hob Varley", CallAnswer.Perhaps), ("Bram Oakley", CallAnswer.Perhaps), ("Idris Calloway", CallAnswer.No) })
+        {
+            db.CallReplies.Add(new CallReply { CallOutId = call.Id, PersonId = P(name).Id, Answer = answer, RecordedById = P(name).Id, At = At(6, 20) });
         }
     }
 
@@ -157,7 +209,7 @@ public sealed partial class DemoSeeder
             o.Needs = o.Name switch
             {
                 "Survey and mark out" => new OperationNeeds { MaxCrew = 2 },
-                "Strip and clean" => new OperationNeeds { MaxCrew = 4 },
+                "Strip and clean" => new OperationNeeds { MaxCrew = 4, SafeStop = true },
                 "Renew what is beyond use" => new OperationNeeds { MaxCrew = 3, Skills = [new SkillNeed(trade)], AdultsOnly = trade is "coded welder" or "boilers" or "smith", Equipment = trade == "machinist" ? [new ThingNeed("lathe")] : [] },
                 "Fit and adjust" => new OperationNeeds { MinCrew = 2, MaxCrew = 3, Skills = [new SkillNeed(trade)], Equipment = job.Place is "Cylinders" or "Underframe" or "Engines" or "Final drives" ? [new ThingNeed("overhead hoist")] : job.Place is "Brake gear" or "Wheels" ? [new ThingNeed("pit")] : [] },
                 "Protect and paint" => new OperationNeeds { MaxCrew = 2, Skills = [new SkillNeed("painter")], Equipment = [new ThingNeed("paint booth")], Cure = DaysRange.Exactly(1) },

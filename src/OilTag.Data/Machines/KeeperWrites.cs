@@ -8,7 +8,7 @@ using OilTag.Data.People;
 
 namespace OilTag.Data.Machines;
 
-/// <summary>What the keeper adds: machines with their first assemblies, milestones, sessions and people.</summary>
+/// <summary>What the keeper adds: machines with their first assemblies, milestones and people.</summary>
 public sealed class KeeperWrites(OilTagDb db, Recorder recorder, IPasswordHasher<Account> hasher)
 {
     public Task<Recorded> AddMachineAsync(Guid key, Guid personId, MachineEntry e, MachineKind kind, RestorationStandard standard, string? drawing, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
@@ -54,31 +54,36 @@ public sealed class KeeperWrites(OilTagDb db, Recorder recorder, IPasswordHasher
         return Recorded.To($"/places/{parentId}");
     }, ct);
 
-    public Task<Recorded> AddMilestoneAsync(Guid key, Guid personId, string? name, LocalDate? on, bool isFixed, string? why, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, () =>
+    public Task<Recorded> AddMilestoneAsync(Guid key, Guid personId, string? name, LocalDate? on, bool isFixed, string? weight, string? why, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, () =>
     {
-        var problems = KeeperRules.CheckMilestone(name, on, why, today);
+        var problems = KeeperRules.CheckMilestone(name, on, weight, why, today);
         if (problems.Count > 0)
         {
             return Task.FromResult(Recorded.Refused(problems));
         }
 
-        var milestone = new Milestone { Name = name!.Trim(), On = on!.Value, Fixed = isFixed, Why = (why ?? string.Empty).Trim() };
+        var milestone = new Milestone { Name = name!.Trim(), On = on!.Value, Fixed = isFixed, Weight = KeeperRules.Weight(weight) ?? 1, Why = (why ?? string.Empty).Trim() };
         db.Milestones.Add(milestone);
         recorder.Say($"set the milestone {milestone.Name} on {milestone.On.ToString("d MMMM yyyy", System.Globalization.CultureInfo.GetCultureInfo("en-GB"))}.");
         return Task.FromResult(Recorded.To($"/plan/{milestone.Id}"));
     }, ct);
 
-    public Task<Recorded> AddSessionAsync(Guid key, Guid personId, IsoDayOfWeek day, LocalTime? from, LocalTime? until, CancellationToken ct) => recorder.RecordAsync(key, personId, () =>
+    /// <summary>Changes a milestone: its day, whether it can move, and how much a day late counts.</summary>
+    public Task<Recorded> ChangeMilestoneAsync(Guid key, Guid personId, Guid id, string? name, LocalDate? on, bool isFixed, string? weight, string? why, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var problems = KeeperRules.CheckSession(from, until);
+        var problems = KeeperRules.CheckMilestone(name, on, weight, why, today);
         if (problems.Count > 0)
         {
-            return Task.FromResult(Recorded.Refused(problems));
+            return Recorded.Refused(problems);
         }
 
-        db.SessionPatterns.Add(new SessionPattern { Day = day, From = from!.Value, Until = until!.Value });
-        recorder.Say($"set a session on {day}s.");
-        return Task.FromResult(Recorded.To("/keep"));
+        var milestone = await db.Milestones.SingleAsync(m => m.Id == id, ct);
+        static string Day(LocalDate day) => day.ToString("d MMMM yyyy", System.Globalization.CultureInfo.GetCultureInfo("en-GB"));
+        var before = new { milestone.Name, On = Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why };
+        var moved = milestone.On != on;
+        (milestone.Name, milestone.On, milestone.Fixed, milestone.Weight, milestone.Why) = (name!.Trim(), on!.Value, isFixed, KeeperRules.Weight(weight) ?? 1, (why ?? string.Empty).Trim());
+        recorder.Say(moved ? $"moved the milestone {milestone.Name} from {before.On} to {Day(milestone.On)}." : $"changed the milestone {milestone.Name}.", before: before, after: new { milestone.Name, On = Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why });
+        return Recorded.To($"/plan/{id}");
     }, ct);
 
     public Task<Recorded> AddPersonAsync(Guid key, Guid personId, string? name, string? signIn, string? password, string? role, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>

@@ -69,6 +69,7 @@ public static class MachineExport
             PointReadings = await All(db.PointReadings.Where(r => points.Any(p => p.Id == r.PointId)).OrderBy(r => r.Id)),
             Photos = await All(db.Photos.Where(p => findings.Any(f => f.Id == p.FindingId) || cells.Any(c => c.Id == p.CellId)).OrderBy(p => p.Id)),
             Demands = await All(db.Demands.Where(d => d.MachineId == m).OrderBy(d => d.Id)),
+            HiddenDamages = await All(db.HiddenDamages.Where(d => db.Places.Any(p => p.Id == d.PlaceId && p.MachineId == m)).OrderBy(d => d.Id)),
             BookLines = await All(db.BookLines.Where(l => l.MachineId == m).OrderBy(l => l.Order).ThenBy(l => l.Id)),
             Estimates = await All(db.Estimates.Where(e => e.MachineId == m).OrderBy(e => e.Id)),
             Questions = await All(db.Questions.Where(q => q.MachineId == m).OrderBy(q => q.Number)),

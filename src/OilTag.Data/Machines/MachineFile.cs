@@ -3,6 +3,7 @@ using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.People;
+using OilTag.Core.Planning;
 using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
@@ -110,6 +111,8 @@ public sealed record MachineFile
     public IReadOnlyList<Photo> Photos { get; init; } = [];
 
     public IReadOnlyList<Demand> Demands { get; init; } = [];
+
+    public IReadOnlyList<HiddenDamage> HiddenDamages { get; init; } = [];
 
     public IReadOnlyList<BookLine> BookLines { get; init; } = [];
 

@@ -343,9 +343,17 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("drawing");
 
+                    b.Property<double?>("Floor")
+                        .HasColumnType("double precision")
+                        .HasColumnName("floor");
+
                     b.Property<int>("HourPence")
                         .HasColumnType("integer")
                         .HasColumnName("hour_pence");
+
+                    b.Property<int?>("KeepMinutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("keep_minutes");
 
                     b.Property<string>("Kind")
                         .IsRequired()
@@ -458,6 +466,12 @@ namespace OilTag.Data.Migrations
                     b.Property<LocalDate>("On")
                         .HasColumnType("date")
                         .HasColumnName("day");
+
+                    b.Property<double>("Weight")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("double precision")
+                        .HasDefaultValue(1.0)
+                        .HasColumnName("weight");
 
                     b.Property<string>("Why")
                         .IsRequired()
@@ -974,6 +988,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("time")
                         .HasColumnName("opens");
 
+                    b.Property<string>("Site")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("site");
+
                     b.Property<LocalTime>("Until")
                         .HasColumnType("time")
                         .HasColumnName("closes");
@@ -1006,6 +1026,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("time")
                         .HasColumnName("opens");
 
+                    b.Property<string>("Site")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("site");
+
                     b.Property<LocalDate>("Until")
                         .HasColumnType("date")
                         .HasColumnName("until_day");
@@ -1019,6 +1045,108 @@ namespace OilTag.Data.Migrations
                         .HasName("pk_calendar_changes");
 
                     b.ToTable("calendar_changes", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.CallOut", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Guid>("AskedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("asked_by_id");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<LocalTime>("From")
+                        .HasColumnType("time")
+                        .HasColumnName("from_time");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Guid?>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.Property<string>("Skills")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("skills");
+
+                    b.Property<LocalTime>("Until")
+                        .HasColumnType("time")
+                        .HasColumnName("until_time");
+
+                    b.Property<int>("Wanted")
+                        .HasColumnType("integer")
+                        .HasColumnName("wanted");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_call_outs");
+
+                    b.HasIndex("AskedById")
+                        .HasDatabaseName("ix_call_outs_asked_by_id");
+
+                    b.HasIndex("OperationId")
+                        .HasDatabaseName("ix_call_outs_operation_id");
+
+                    b.ToTable("call_outs", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.CallReply", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Answer")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("answer");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("CallOutId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("call_out_id");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Guid>("RecordedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("recorded_by_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_call_replies");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_call_replies_person_id");
+
+                    b.HasIndex("CallOutId", "PersonId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_call_replies_call_out_id_person_id");
+
+                    b.ToTable("call_replies", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Planning.Equipment", b =>
@@ -1055,6 +1183,72 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_equipment_name");
 
                     b.ToTable("equipment", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.HiddenDamage", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("AfterId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("after_id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<double>("High")
+                        .HasColumnType("double precision")
+                        .HasColumnName("high");
+
+                    b.Property<double>("Likely")
+                        .HasColumnType("double precision")
+                        .HasColumnName("likely");
+
+                    b.Property<double>("Low")
+                        .HasColumnType("double precision")
+                        .HasColumnName("low");
+
+                    b.Property<int>("Percent")
+                        .HasColumnType("integer")
+                        .HasColumnName("percent");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("Skill")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("skill");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_hidden_damages");
+
+                    b.HasIndex("AfterId")
+                        .HasDatabaseName("ix_hidden_damages_after_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_hidden_damages_place_id");
+
+                    b.ToTable("hidden_damages", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Planning.KeptPlan", b =>
@@ -1140,6 +1334,61 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_plans_kind_state_done_at");
 
                     b.ToTable("plans", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.ShedSettings", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    b.Property<LocalTime?>("BreakAt")
+                        .HasColumnType("time")
+                        .HasColumnName("break_at");
+
+                    b.Property<int>("BreakMinutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("break_minutes");
+
+                    b.Property<int>("FloorPence")
+                        .HasColumnType("integer")
+                        .HasColumnName("floor_pence");
+
+                    b.Property<int?>("OpenLimit")
+                        .HasColumnType("integer")
+                        .HasColumnName("open_limit");
+
+                    b.HasKey("Id")
+                        .HasName("pk_settings");
+
+                    b.ToTable("settings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.Site", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Months")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("months");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sites");
+
+                    b.HasIndex("Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sites_name");
+
+                    b.ToTable("sites", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Stores.Demand", b =>
@@ -3877,6 +4126,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("recorded_by_id");
 
+                    b.Property<string>("Site")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("site");
+
                     b.Property<LocalTime>("Until")
                         .HasColumnType("time")
                         .HasColumnName("stays_until");
@@ -4141,6 +4396,13 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("title");
+
+                    b.Property<string>("UndoneBy")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("undone_by")
+                        .HasDefaultValueSql("'[]'");
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
@@ -4460,6 +4722,55 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_hours_people_person_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.CallOut", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("AskedById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_call_outs_people_asked_by_id");
+
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_call_outs_operations_operation_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.CallReply", b =>
+                {
+                    b.HasOne("OilTag.Core.Planning.CallOut", null)
+                        .WithMany()
+                        .HasForeignKey("CallOutId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_call_replies_call_outs_call_out_id");
+
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_call_replies_people_person_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.HiddenDamage", b =>
+                {
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("AfterId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_hidden_damages_operations_after_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_hidden_damages_places_place_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Stores.Demand", b =>

@@ -18,6 +18,9 @@ public sealed record ReadyPlan(Guid Id, long Stamp, Instant DoneAt, int TookMs, 
 
     /// <summary>Where an operation stands in the plan; -1 when it was not there when it was worked out.</summary>
     public int Position(string operation) => at.GetValueOrDefault(operation, -1);
+
+    /// <summary>What the runs say of a milestone; null when it was not simulated.</summary>
+    public SimulatedMilestone? Milestone(Guid id) => Result.Forecast?.Milestones.FirstOrDefault(m => m.Id == PlanQuery.Id(id));
 }
 
 /// <summary>How far the next present plan is.</summary>

@@ -5,6 +5,7 @@ using OilTag.Core.People;
 using OilTag.Core.Planning;
 using OilTag.Core.Work;
 using OilTag.Data.Machines;
+using OilTag.Data.People;
 
 namespace OilTag.Data.Planning;
 
@@ -23,6 +24,9 @@ public static class PlanQuery
     /// <summary>Prefix of the id of a wait that the plan put in for a package that is stuck.</summary>
     public const string WaitId = "wait:";
 
+    /// <summary>Prefix of the id of damage that nobody has found yet, as a package and as its one step.</summary>
+    public const string DamageId = "damage:";
+
     /// <summary>Prefix of the id of the rest of a cure.</summary>
     public const string CureId = "cure:";
 
@@ -38,8 +42,18 @@ public static class PlanQuery
         var demands = await db.Demands.AsNoTracking().Where(d => d.End == null && (d.Lead != null || d.OrderedOn != null)).OrderBy(d => d.Id).ToListAsync(ct);
         var milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct);
         var equipment = await db.Equipment.AsNoTracking().OrderBy(e => e.Name).ToListAsync(ct);
-        var people = await PeopleAsync(db, today, ct);
-        var sessions = await SessionsAsync(db, today, ct);
+        var settings = await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct);
+        var damage = await (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where s.EndedAt == null orderby s.Id select new { Damage = s, p.MachineId, Place = p.Name, p.Hand, p.Position, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).AsNoTracking().ToListAsync(ct);
+        var calls = await db.CallOuts.AsNoTracking().Where(c => c.EndedAt == null && c.On >= today).OrderBy(c => c.On).ThenBy(c => c.Id).ToListAsync(ct);
+        var sessions = await SessionsAsync(db, today, calls, ct);
+        var people = await PeopleAsync(db, today, calls, ct);
+
+        // Whose own work a hold point inspects: they do not lift it.
+        var inspected = db.Packages.Where(k => k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null)).Select(k => k.Id);
+        var team = people.Select(p => p.Id).ToHashSet(StringComparer.Ordinal);
+        var worked = (await db.Hours.Where(h => inspected.Contains(h.PackageId)).Select(h => new { h.PackageId, By = h.PersonId })
+            .Union(db.Operations.Where(o => inspected.Contains(o.PackageId) && !o.Hold && o.DoneById != null).Select(o => new { o.PackageId, By = o.DoneById!.Value }))
+            .ToListAsync(ct)).Select(w => (w.PackageId, By: Id(w.By))).Where(w => team.Contains(w.By)).ToLookup(w => w.PackageId, w => w.By);
 
         var of = operations.ToLookup(o => o.PackageId);
         var open = operations.Where(o => o.DoneAt is null).ToList();
@@ -97,12 +111,37 @@ public static class PlanQuery
                     ColderThan = needs.ColderThan,
                     InOneGo = needs.InOneGo,
                     AdultsOnly = needs.AdultsOnly,
+                    NotBy = o.Hold ? [.. worked[k.Id].Order(StringComparer.Ordinal)] : [],
+                    SafeStop = needs.SafeStop,
                     OnDay = needs.OnDay is { } day ? LocalDate.FromDateOnly(day) : null,
                     After = after,
                     Demands = [.. needs.Demands.Where(demandIds.Contains).Select(Id)],
                 });
                 last = Id(o.Id);
             }
+        }
+
+        // Damage that may come to light is a package of one step: what follows the step that shows it waits until it is put right.
+        foreach (var s in damage.Select(s => s.Damage))
+        {
+            var id = DamageId + Id(s.Id);
+            var shown = s.AfterId is { } after && openIds.Contains(after) ? Id(after) : null;
+            if (shown is not null)
+            {
+                planned = [.. planned.Select(o => o.After.Any(a => a.Operation == shown) ? o with { After = [.. o.After, new Follows(id)] } : o)];
+            }
+
+            planned.Add(new PlanOperation
+            {
+                Id = id,
+                Package = id,
+                Name = "Put right what comes to light",
+                Hours = new HoursRange(s.Low, s.Likely, s.High),
+                Chance = s.Percent / 100.0,
+                MaxCrew = 2,
+                Skills = s.Skill.Length > 0 ? [new SkillNeed(s.Skill)] : [],
+                After = shown is null ? [] : [new Follows(shown)],
+            });
         }
 
         // What a step names and the shed does not have is there nought times, so that the plan says so and leaves the step out.
@@ -112,6 +151,8 @@ public static class PlanQuery
         return new PlanInput
         {
             Today = today,
+            Sites = [.. (await db.Sites.AsNoTracking().OrderBy(s => s.Name).ToListAsync(ct)).Where(s => s.Months.Count > 0).Select(s => new PlanSite(s.Name, s.Months))],
+            OpenLimit = settings?.OpenLimit,
             Sessions = sessions,
             People = people,
             Things = things,
@@ -124,13 +165,34 @@ public static class PlanQuery
                 Assembly = Id(assemblies[k.Id]),
                 Opens = k.Opens,
                 Started = booked.ContainsKey(k.Id) || of[k.Id].Any(o => o.DoneAt is not null),
+                RestsSafely = Rests(of[k.Id]),
                 NotBefore = k.NotBefore,
+                UndoneBy = [.. k.UndoneBy.Select(u => packages.Find(x => x.Id == u)).Where(u => u is not null && withSteps.Contains(Number(u))).Select(u => Number(u!))],
                 TakesAway = k.TakesAway,
-            })],
+            }).Concat(damage.Select(s => new PlanPackage
+            {
+                Id = DamageId + Id(s.Damage.Id),
+                Machine = machines.First(m => m.Id == s.MachineId).Letter,
+                Title = $"{char.ToUpperInvariant(s.Damage.What[0])}{s.Damage.What[1..]}, not found yet ({PlaceNames.Full(s.Place, s.Hand, s.Position)})",
+                Assembly = Id(s.Assembly),
+                Started = true,
+            }))],
             Operations = planned,
             Demands = [.. demands.Select(d => new PlanDemand { Id = Id(d.Id), What = d.Quantity > 1 ? $"{d.Quantity} × {d.What}" : d.What, Enquiry = d.Enquiry ?? DaysRange.None, Lead = d.Lead ?? DaysRange.None, Ordered = d.OrderedOn })],
-            Milestones = [.. milestones.Select(m => new PlanMilestone { Id = Id(m.Id), Name = m.Name, On = m.On, Fixed = m.Fixed, Packages = [.. packages.Where(k => k.MilestoneId == m.Id && withSteps.Contains(Number(k))).Select(Number)] })],
+            Milestones = [.. milestones.Select(m => new PlanMilestone { Id = Id(m.Id), Name = m.Name, On = m.On, Fixed = m.Fixed, Weight = m.Weight, Packages = [.. packages.Where(k => k.MilestoneId == m.Id && withSteps.Contains(Number(k))).Select(Number), .. damage.Where(s => Serves(s.Damage, s.Assembly) == m.Id).Select(s => DamageId + Id(s.Damage.Id))] })],
         };
+
+        // Damage counts for the milestone of the package that shows it, else for the first that wants work on its assembly.
+        Guid? Serves(HiddenDamage s, Guid assembly) =>
+            (operations.Find(o => o.Id == s.AfterId) is { } shows ? packages.Find(k => k.Id == shows.PackageId)?.MilestoneId : null)
+            ?? milestones.Find(m => packages.Exists(k => k.MilestoneId == m.Id && assemblies[k.Id] == assembly))?.Id;
+    }
+
+    // A package that names steps after which it may rest does so when the last that was done is one of them, or none was.
+    private static bool Rests(IEnumerable<Operation> steps)
+    {
+        var own = steps.ToList();
+        return !own.Exists(o => o.Needs.SafeStop) || own.Where(o => o.DoneAt is not null).MaxBy(o => o.Order)?.Needs.SafeStop != false;
     }
 
     // The days of a cure that are still to come, or null when it is over whichever way.
@@ -148,40 +210,36 @@ public static class PlanQuery
 
     private static DaySpan Span(DateOnly from, DateOnly until) => new(LocalDate.FromDateOnly(from), LocalDate.FromDateOnly(until));
 
-    // Everybody but visitors, with the chance of coming on each day of the week learned from the days on which the record knows them to have been there.
-    private static async Task<List<PlanPerson>> PeopleAsync(OilTagDb db, LocalDate today, CancellationToken ct)
+    // The team, with the chance of coming on each day of the week learned from the days on which the record knows them to have been there.
+    private static async Task<List<PlanPerson>> PeopleAsync(OilTagDb db, LocalDate today, List<CallOut> calls, CancellationToken ct)
     {
-        var people = await (
-            from p in db.People
-            join a in db.Users on p.Id equals a.PersonId
-            join ur in db.UserRoles on a.Id equals ur.UserId
-            join r in db.Roles on ur.RoleId equals r.Id
-            where r.Name != Roles.Visitor
-            orderby p.Id
-            select new { p.Id, p.Name, p.Minor, p.NeverAlone, Role = r.Name }).AsNoTracking().ToListAsync(ct);
+        var inspectors = PeopleQuery.Holding(db, Roles.Inspector).Select(p => p.Id);
+        var people = await PeopleQuery.Team(db).OrderBy(p => p.Id).Select(p => new { p.Id, p.Name, p.Minor, p.NeverAlone, Inspects = inspectors.Contains(p.Id) }).ToListAsync(ct);
         var skills = await db.Authorisations.AsNoTracking().Where(a => a.EndedAt == null).ToListAsync(ct);
         var away = await db.Absences.AsNoTracking().Where(a => !a.Cancelled && a.Until >= today).ToListAsync(ct);
+        var replies = calls.Count == 0 ? [] : await db.CallReplies.AsNoTracking().Where(r => calls.Select(c => c.Id).Contains(r.CallOutId)).ToListAsync(ct);
         var from = today.PlusWeeks(-AttendanceWeeks);
 
-        // The sign-in book, hours and signatures all say that somebody was there.
+        // The sign-in book, hours and signatures all say that somebody was there; only the book says where.
         var came = await db.Database.SqlQuery<Came>($"""
-            select person_id, day from visits where day >= {from} and day < {today}
+            select person_id, day, site from visits where day >= {from} and day < {today}
             union
-            select person_id, day from hours where day >= {from} and day < {today}
+            select person_id, day, null from hours where day >= {from} and day < {today}
             union
-            select by_id, (at at time zone 'UTC')::date from sign_offs where at >= {from.AtMidnight().InUtc().ToInstant()}
+            select by_id, (at at time zone 'UTC')::date, null from sign_offs where at >= {from.AtMidnight().InUtc().ToInstant()}
             """).ToListAsync(ct);
-        var days = came.ToLookup(c => c.PersonId, c => c.Day);
-        var weekly = await db.SessionPatterns.AsNoTracking().Select(s => s.Day).Distinct().ToListAsync(ct);
-        return [.. people.GroupBy(p => p.Id).Select(g =>
+        var days = came.ToLookup(c => c.PersonId);
+        var weekly = (await db.SessionPatterns.AsNoTracking().Select(s => new { s.Day, s.Site }).Distinct().ToListAsync(ct)).OrderBy(w => w.Site, StringComparer.Ordinal).ThenBy(w => w.Day).ToList();
+        return [.. people.Select(p =>
         {
-            var p = g.First();
-            var since = days[p.Id].DefaultIfEmpty(today).Min();
-            var attendance = weekly.Select(day =>
+            var own = days[p.Id].ToList();
+            var booked = own.Where(c => c.Site is not null).Select(c => c.Day).ToHashSet();
+            var since = own.Select(c => c.Day).DefaultIfEmpty(today).Min();
+            var attendance = weekly.Select(w =>
             {
-                var sessions = Enumerable.Range(0, Period.DaysBetween(since, today)).Count(d => since.PlusDays(d).DayOfWeek == day);
-                var there = days[p.Id].Distinct().Count(d => d.DayOfWeek == day);
-                return new PlanAttendance(day, AttendanceRule.Chance(Math.Min(there, sessions), sessions));
+                var sessions = Enumerable.Range(0, Period.DaysBetween(since, today)).Count(d => since.PlusDays(d).DayOfWeek == w.Day);
+                var there = own.Where(c => c.Day.DayOfWeek == w.Day && (c.Site is { } site ? site == w.Site : w.Site.Length == 0 && !booked.Contains(c.Day))).Select(c => c.Day).Distinct().Count();
+                return new PlanAttendance(w.Day, AttendanceRule.Chance(Math.Min(there, sessions), sessions), w.Site);
             }).ToList();
             return new PlanPerson
             {
@@ -189,21 +247,28 @@ public static class PlanQuery
                 Name = p.Name,
                 Minor = p.Minor,
                 NeverAlone = p.NeverAlone,
-                Skills = [.. skills.Where(s => s.PersonId == p.Id && !s.Learning).Select(s => new PlanSkill(s.Skill, s.Until)), .. g.Any(r => r.Role == Roles.Inspector) ? [new PlanSkill(Inspecting)] : Array.Empty<PlanSkill>()],
+                Skills = [.. skills.Where(s => s.PersonId == p.Id && !s.Learning).Select(s => new PlanSkill(s.Skill, s.Until)), .. p.Inspects ? [new PlanSkill(Inspecting)] : Array.Empty<PlanSkill>()],
                 Learns = [.. skills.Where(s => s.PersonId == p.Id && s.Learning).Select(s => s.Skill)],
                 Attendance = attendance,
-                OtherDays = attendance.Count == 0 ? 0 : attendance.Average(a => a.Chance),
+                OtherDays = attendance.Count == 0 ? 0 : attendance.Where(a => a.Site.Length == 0).Select(a => a.Chance).DefaultIfEmpty(0).Average(),
+                Replies = [.. calls.GroupBy(c => c.On).Select(g => (g.Key, Reply: replies.Where(r => r.PersonId == p.Id && g.Any(c => c.Id == r.CallOutId)).MaxBy(r => r.At))).Where(x => x.Reply is not null).Select(x => new PlanReply(x.Key, CallOutRule.Chance(x.Reply!.Answer)))],
                 Away = [.. away.Where(a => a.PersonId == p.Id).Select(a => new DaySpan(a.From, a.Until))],
             };
         })];
     }
 
-    private sealed record Came(Guid PersonId, LocalDate Day);
+    private sealed record Came(Guid PersonId, LocalDate Day, string? Site);
 
-    private static async Task<List<PlanSession>> SessionsAsync(OilTagDb db, LocalDate today, CancellationToken ct)
+    // A day for which people are called out is a session, whatever the calendar says.
+    private static async Task<List<PlanSession>> SessionsAsync(OilTagDb db, LocalDate today, List<CallOut> calls, CancellationToken ct)
     {
         var weekly = await db.SessionPatterns.AsNoTracking().ToListAsync(ct);
         var changes = await db.CalendarChanges.AsNoTracking().Where(c => !c.Cancelled && c.Until >= today).ToListAsync(ct);
-        return [.. Enumerable.Range(0, PlanInput.UsualWeeks * 7).SelectMany(d => SessionCalendar.On(today.PlusDays(d), weekly, changes))];
+        var called = calls.ToLookup(c => c.On);
+        return [.. Enumerable.Range(0, PlanInput.UsualWeeks * 7).Select(d => today.PlusDays(d)).SelectMany(day =>
+        {
+            var sessions = SessionCalendar.On(day, weekly, changes);
+            return sessions.Any(s => s.Site.Length == 0) || !called.Contains(day) ? sessions : [.. sessions, new PlanSession(day, called[day].Min(c => c.From), called[day].Max(c => c.Until))];
+        })];
     }
 }

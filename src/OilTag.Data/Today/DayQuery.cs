@@ -5,6 +5,7 @@ using OilTag.Core.People;
 using OilTag.Core.Planning;
 using OilTag.Core.Today;
 using OilTag.Core.Work;
+using OilTag.Data.Machines;
 using OilTag.Data.People;
 using OilTag.Data.Planning;
 
@@ -16,6 +17,13 @@ public sealed record TeamMember(Guid Id, string Name, string Words, bool Minor, 
 /// <summary>A step of the day with what its strip and its slip show.</summary>
 public sealed record DayStep(Guid Id, string Name, int Order, int Package, string Title, string Letter, string Tin, string Place, int? Tag, bool Hold);
 
+/// <summary>A step that somebody worked at and signs out from.</summary>
+/// <param name="Step">The step.</param>
+/// <param name="Minutes">Minutes at it.</param>
+/// <param name="Expected">Hours that it then still wants as far as the record can tell.</param>
+/// <param name="Done">True when it is done.</param>
+public sealed record SignOutStep(DayStep Step, int Minutes, double Expected, bool Done);
+
 /// <summary>The day as it stands.</summary>
 public sealed record DayFacts
 {
@@ -25,10 +33,19 @@ public sealed record DayFacts
 
     public required OpenHours Hours { get; init; }
 
+    /// <summary>Where people can come today, and when: the shed always, other sites when they have a session.</summary>
+    public required IReadOnlyDictionary<string, OpenHours> Sites { get; init; }
+
+    /// <summary>A word that is another when anything on the board is.</summary>
+    public string Token => Convert.ToHexString(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(string.Join('|', Visits.Select(v => $"{v.Id:N}{v.Until}{v.Left}").Concat(Jobs.Select(j => $"{j.Id:N}{j.PersonId:N}{j.OperationId:N}{j.From}{j.Until}{j.ByLead}")).Append(Board.Version.ToString(System.Globalization.CultureInfo.InvariantCulture))))))[..16];
+
     /// <summary>When the shed opens next after today; null when it never does.</summary>
     public LocalDate? NextSession { get; init; }
 
     public required IReadOnlyList<TeamMember> Team { get; init; }
+
+    /// <summary>The team as the plan knows it.</summary>
+    public required IReadOnlyList<PlanPerson> Known { get; init; }
 
     /// <summary>Visits of the day, and older ones that nobody signed out.</summary>
     public required IReadOnlyList<Visit> Visits { get; init; }
@@ -58,9 +75,8 @@ public sealed record DayFacts
 /// <param name="Input">What is open, and who comes.</param>
 /// <param name="Words">What each of the team does, in words.</param>
 /// <param name="InARow">Packages on which each was in the last sessions, and in how many in a row.</param>
-/// <param name="Inspected">Whose own work each hold would inspect.</param>
 /// <param name="Steps">Open steps with their words.</param>
-internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, ILookup<string, string> Inspected, IReadOnlyDictionary<Guid, DayStep> Steps);
+internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps);
 
 /// <summary>Loads the day for pages that only read. What only changes when something is recorded is kept in memory until then.</summary>
 public sealed class DayLoader(PlanLoader plans)
@@ -105,9 +121,15 @@ public static class DayQuery
         var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == today).OrderBy(j => j.From).ThenBy(j => j.Id).ToListAsync(ct);
         var board = await db.DayBoards.AsNoTracking().SingleOrDefaultAsync(b => b.On == today, ct) ?? new DayBoard { On = today };
         var wishes = await (from w in db.Wishes join m in db.Machines on w.MachineId equals m.Id into ms from m in ms.DefaultIfEmpty() where w.EndedAt == null select new { w.PersonId, Word = m == null ? w.Skill : m.Letter }).ToListAsync(ct);
-        var sessions = input.Sessions.Where(s => s.On == today).ToList();
-        var hours = sessions.Find(s => s.Until > now) is { } open ? new OpenHours(open.From, open.Until, true) : sessions.Count > 0 ? new OpenHours(sessions[^1].From, sessions[^1].Until, true) : OpenHours.Other;
-        var ready = Ready(input, today, board);
+        var sessions = input.Sessions.Where(s => s.On == today).OrderBy(s => s.Site, StringComparer.Ordinal).ThenBy(s => s.From).ToList();
+        var settings = await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct);
+        OpenHours Hours(List<PlanSession> own) => own.Find(s => s.Until > now) is { } open ? new OpenHours(open.From, open.Until, true) : own.Count > 0 ? new OpenHours(own[^1].From, own[^1].Until, true) : OpenHours.Other;
+        var open = sessions.Select(s => s.Site).Append(string.Empty).Distinct(StringComparer.Ordinal).ToDictionary(s => s, s => Hours(sessions.FindAll(x => x.Site == s)), StringComparer.Ordinal);
+
+        // The board goes by the shed, or by the other site when only that has a session.
+        var hours = open[string.Empty].InCalendar || sessions.Count == 0 ? open[string.Empty] : open[sessions[0].Site];
+        var sites = sessions.Select(s => s.Site).Concat(visits.Where(v => v.On == today).Select(v => v.Site)).Append(string.Empty).ToHashSet(StringComparer.Ordinal);
+        var ready = Ready(input, today, board, sites);
 
         // What was finished today is not among the open steps any more.
         var steps = basis.Steps;
@@ -122,8 +144,10 @@ public static class DayQuery
             On = today,
             Now = now,
             Hours = hours,
+            Sites = open,
             NextSession = input.Sessions.FirstOrDefault(s => s.On > today)?.On,
             Team = [.. input.People.Select(p => new TeamMember(Guid.ParseExact(p.Id, "N"), p.Name, basis.Words.GetValueOrDefault(Guid.ParseExact(p.Id, "N"), string.Empty), p.Minor, p.Attendance.FirstOrDefault(a => a.Day == today.DayOfWeek)?.Chance ?? 0))],
+            Known = input.People,
             Visits = visits,
             Jobs = jobs,
             Board = board,
@@ -132,25 +156,16 @@ public static class DayQuery
             {
                 On = today,
                 Now = now < hours.From ? hours.From : now,
-                Break = DayBreak.Of(hours.From, hours.Until),
+                Break = DayBreak.Of(hours.From, hours.Until, settings),
                 People = [.. visits.Where(v => v.On == today && v.Left is null && people.ContainsKey(PlanQuery.Id(v.PersonId))).Select(v =>
                 {
-                    var p = people[PlanQuery.Id(v.PersonId)];
-                    return new DayPerson
+                    return ToDay(people[PlanQuery.Id(v.PersonId)], today, v.Arrived, v.Until, v.Site) with
                     {
-                        Id = p.Id,
-                        Name = p.Name,
-                        From = v.Arrived,
-                        Until = v.Until,
-                        Skills = [.. p.Skills.Where(s => s.Until is null || s.Until >= today).Select(s => s.Skill)],
-                        Learns = p.Learns,
-                        Minor = p.Minor,
-                        NeverAlone = p.NeverAlone,
                         Likes = [.. wishes.Where(w => w.PersonId == v.PersonId).Select(w => w.Word)],
                         InARow = basis.InARow.GetValueOrDefault(v.PersonId) ?? [],
                     };
                 })],
-                Operations = [.. ready.Select(o => ToDay(o, input, plan, basis.Inspected, today))],
+                Operations = [.. ready.Select(o => ToDay(o, input, plan))],
                 Things = input.Things.ToDictionary(t => t.Id, t => Math.Max(0, t.Count - (t.Out ?? []).Where(x => x.When.Has(today)).Sum(x => x.Count)), StringComparer.Ordinal),
             },
         };
@@ -163,41 +178,51 @@ public static class DayQuery
         var words = await PeopleQuery.Team(db).Select(p => new { p.Id, p.Skills }).ToDictionaryAsync(p => p.Id, p => p.Skills, ct);
         var since = today.PlusDays(-RecentDays);
         var worked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where h.On >= since && h.On < today select new { h.PersonId, h.On, k.Number }).Distinct().ToListAsync(ct);
-        var holds = from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.Hold && o.DoneAt == null && k.ClosedAt == null select new { o.Id, o.PackageId };
-        var did = await (from o in holds join h in db.Hours on o.PackageId equals h.PackageId select new { o.Id, By = h.PersonId })
-            .Union(from o in holds join x in db.Operations on o.PackageId equals x.PackageId where !x.Hold && x.DoneById != null select new { o.Id, By = x.DoneById!.Value })
-            .ToListAsync(ct);
         return new DayBasis(
             input,
             words,
             worked.GroupBy(w => w.PersonId).ToDictionary(g => g.Key, g => InARow(g.Select(w => (w.On, Package: w.Number.ToString(System.Globalization.CultureInfo.InvariantCulture))))),
-            did.ToLookup(x => PlanQuery.Id(x.Id), x => PlanQuery.Id(x.By), StringComparer.Ordinal),
             await StepsAsync(db, from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null select o, ct));
     }
 
-    /// <summary>Somebody of the team who need not be there, as the day's work sees them.</summary>
-    public static async Task<DayPerson> PersonAsync(OilTagDb db, DayFacts day, Guid id, CancellationToken ct)
+    /// <summary>Somebody of the team as the day's work sees them, whether or not they are there; null for somebody else.</summary>
+    public static DayPerson? Person(DayFacts day, Guid id)
+    {
+        ArgumentNullException.ThrowIfNull(day);
+        return day.Input.People.FirstOrDefault(p => p.Id == DayFacts.Id(id))
+            ?? (day.Known.FirstOrDefault(p => p.Id == DayFacts.Id(id)) is { } known ? ToDay(known, day.On, day.Now, VisitRule.UsualUntil(day.Now, day.Hours), string.Empty) : null);
+    }
+
+    private static DayPerson ToDay(PlanPerson p, LocalDate today, LocalTime from, LocalTime until, string site) => new()
+    {
+        Id = p.Id,
+        Name = p.Name,
+        From = from,
+        Until = until,
+        Site = site,
+        Skills = [.. p.Skills.Where(s => s.Until is null || s.Until >= today).Select(s => s.Skill)],
+        Learns = p.Learns,
+        Minor = p.Minor,
+        NeverAlone = p.NeverAlone,
+    };
+
+    /// <summary>What somebody worked at until they leave, with what each step then still wants, and the minutes that are on record for that day already.</summary>
+    public static async Task<(IReadOnlyList<SignOutStep> Steps, int Booked)> WorkedAsync(OilTagDb db, Visit visit, LocalTime leaves, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        ArgumentNullException.ThrowIfNull(day);
-        if (day.Input.People.FirstOrDefault(p => p.Id == DayFacts.Id(id)) is { } here)
-        {
-            return here;
-        }
-
-        var person = await db.People.AsNoTracking().SingleAsync(p => p.Id == id, ct);
-        var skills = await db.Authorisations.AsNoTracking().Where(a => a.PersonId == id && a.EndedAt == null && (a.Until == null || a.Until >= day.On)).ToListAsync(ct);
-        return new DayPerson
-        {
-            Id = DayFacts.Id(id),
-            Name = person.Name,
-            From = day.Now,
-            Until = VisitRule.UsualUntil(day.Now, day.Hours),
-            Skills = [.. skills.Where(s => !s.Learning).Select(s => s.Skill)],
-            Learns = [.. skills.Where(s => s.Learning).Select(s => s.Skill)],
-            Minor = person.Minor,
-            NeverAlone = person.NeverAlone,
-        };
+        ArgumentNullException.ThrowIfNull(visit);
+        var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == visit.On && j.PersonId == visit.PersonId).ToListAsync(ct);
+        var worked = SignOutRule.Worked(jobs, visit.Arrived, leaves);
+        var onRecord = await db.Hours.Where(h => h.PersonId == visit.PersonId && h.On == visit.On).SumAsync(h => (int?)h.Minutes, ct) ?? 0;
+        var ids = worked.Select(w => w.Operation).ToList();
+        var steps = await StepsAsync(db, db.Operations.Where(o => ids.Contains(o.Id)), ct);
+        var all = await (from o in db.Operations where db.Operations.Any(x => ids.Contains(x.Id) && x.PackageId == o.PackageId) orderby o.Order select o).AsNoTracking().ToListAsync(ct);
+        var packages = all.Select(o => o.PackageId).Distinct().ToList();
+        var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => packages.Contains(k.Id)), ct);
+        var booked = await db.Hours.Where(h => packages.Contains(h.PackageId)).GroupBy(h => h.PackageId).Select(g => new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToDictionaryAsync(g => g.Key, g => g.Minutes, ct);
+        var left = packages.SelectMany(k => all.Where(o => o.PackageId == k).Zip(WorkshopQuery.Remaining([.. all.Where(o => o.PackageId == k)], said.Where(s => s.PackageId == k), booked.GetValueOrDefault(k)))).ToDictionary(x => x.First.Id, x => x.Second.Likely);
+        var done = all.Where(o => o.DoneAt is not null).Select(o => o.Id).ToHashSet();
+        return ([.. worked.Where(w => steps.ContainsKey(w.Operation)).Select(w => new SignOutStep(steps[w.Operation], w.Minutes, Math.Max(0.5, left.GetValueOrDefault(w.Operation) - (w.Minutes / 60.0)), done.Contains(w.Operation)))], onRecord);
     }
 
     /// <summary>Steps with the words that a strip needs.</summary>
@@ -214,10 +239,11 @@ public static class DayQuery
     }
 
     // What can be done today: nothing before it is open but steps that can be done today too, its material is there, its machine may be worked on, the weather allows it.
-    private static List<PlanOperation> Ready(PlanInput input, LocalDate today, DayBoard board)
+    private static List<PlanOperation> Ready(PlanInput input, LocalDate today, DayBoard board, HashSet<string> sites)
     {
         var packages = input.Packages.ToDictionary(p => p.Id, StringComparer.Ordinal);
         var shut = input.Machines.Where(m => (m.Windows ?? []).Any(w => w.When.Has(today))).Select(m => m.Id).ToHashSet(StringComparer.Ordinal);
+        var perhaps = input.Operations.Where(o => o.Chance < 1).Select(o => o.Id).ToHashSet(StringComparer.Ordinal);
         var can = new Dictionary<string, PlanOperation>(StringComparer.Ordinal);
         var inOrder = input.Operations.ToList();
         for (var before = -1; before < can.Count;)
@@ -226,10 +252,10 @@ public static class DayQuery
             foreach (var o in inOrder)
             {
                 var k = packages[o.Package];
-                var may = o.Elapsed.High <= 0 && o.Hours.Likely > 0 && o.Chance >= 1 && (o.OnDay is null || o.OnDay == today) && o.Site.Length == 0 && o.Demands.Count == 0
+                var may = o.Elapsed.High <= 0 && o.Hours.Likely > 0 && o.Chance >= 1 && (o.OnDay is null || o.OnDay == today) && sites.Contains(o.Site) && o.Demands.Count == 0
                     && !shut.Contains(k.Machine) && (k.NotBefore is null || k.NotBefore <= today)
                     && (!o.Dry || board.Dry == true) && ((o.WarmerThan is null && o.ColderThan is null) || (board.Degrees is { } d && (o.WarmerThan is null || d >= o.WarmerThan) && (o.ColderThan is null || d <= o.ColderThan)));
-                if (may && o.After.All(a => can.ContainsKey(a.Operation) && (a.Lag?.High ?? 0) <= 0))
+                if (may && o.After.All(a => perhaps.Contains(a.Operation) || (can.ContainsKey(a.Operation) && (a.Lag?.High ?? 0) <= 0)))
                 {
                     can.TryAdd(o.Id, o);
                 }
@@ -239,7 +265,7 @@ public static class DayQuery
         return [.. inOrder.Where(o => can.ContainsKey(o.Id))];
     }
 
-    private static DayOperation ToDay(PlanOperation o, PlanInput input, ReadyPlan? plan, ILookup<string, string> inspected, LocalDate today)
+    private static DayOperation ToDay(PlanOperation o, PlanInput input, ReadyPlan? plan)
     {
         var k = input.Packages.First(p => p.Id == o.Package);
         var milestone = input.Milestones.FirstOrDefault(m => m.Packages.Contains(k.Id));
@@ -252,6 +278,7 @@ public static class DayQuery
             Package = o.Package,
             Title = k.Title,
             Machine = k.Machine,
+            Site = o.Site,
             Minutes = Math.Max(DayPlanner.Shortest, (int)Math.Ceiling(o.Hours.Likely * 60)),
             MinCrew = o.MinCrew,
             MaxCrew = o.MaxCrew,
@@ -260,7 +287,7 @@ public static class DayQuery
             AdultsOnly = o.AdultsOnly,
             InOneGo = o.InOneGo,
             After = [.. o.After.Select(a => a.Operation)],
-            NotBy = [.. inspected[o.Id]],
+            NotBy = o.NotBy,
             Critical = at < 0 ? 0 : plan!.Result.Forecast?.Operations[at].Critical ?? 0,
             Latest = milestone is null ? null : at < 0 ? milestone.On : plan!.Result.Schedule.Operations[at].Latest,
             Milestone = milestone?.Name ?? string.Empty,

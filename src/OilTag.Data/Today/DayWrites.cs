@@ -15,7 +15,7 @@ namespace OilTag.Data.Today;
 /// </summary>
 public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
 {
-    public Task<Recorded> SignInAsync(Guid key, Guid personId, Guid who, string? until, LocalDateTime now, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SignInAsync(Guid key, Guid personId, Guid who, string? until, string? site, LocalDateTime now, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var facts = await LockAsync(now, ct);
         var person = facts.Team.FirstOrDefault(p => p.Id == who);
@@ -29,14 +29,20 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
             return Recorded.Refused($"{person.Name.Split(' ')[0]} is signed in already.");
         }
 
-        var arrived = facts.Now < facts.Hours.From && facts.Hours.InCalendar ? facts.Hours.From : facts.Now;
-        var (stays, problems) = VisitRule.Check(until, arrived, facts.Hours);
+        var where = (site ?? string.Empty).Trim();
+        if (!facts.Sites.TryGetValue(where, out var hours))
+        {
+            return Recorded.Refused("There is no session there today.", "Site");
+        }
+
+        var arrived = facts.Now < hours.From && hours.InCalendar ? hours.From : facts.Now;
+        var (stays, problems) = VisitRule.Check(until, arrived, hours);
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
         }
 
-        db.Visits.Add(new Visit { PersonId = who, On = facts.On, Arrived = arrived, Until = stays, RecordedById = personId });
+        db.Visits.Add(new Visit { PersonId = who, On = facts.On, Arrived = arrived, Until = stays, Site = where, RecordedById = personId });
         await db.SaveChangesAsync(ct);
         await WorkOutAsync(now, afresh: false, ct);
         return Recorded.To($"/today?p={who}");
@@ -75,7 +81,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         }
 
         await db.Database.ExecuteSqlAsync($"select 1 from people where id = {visit.PersonId} for update", ct);
-        var (leaves, problem) = Leaves(visit, went, now);
+        var (leaves, problem) = VisitRule.Leaves(visit, went, now);
         if (problem is not null)
         {
             return Recorded.Refused([problem]);
@@ -371,22 +377,6 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         board.ById = personId;
         board.At = recorder.Now;
         await db.SaveChangesAsync(ct);
-    }
-
-    private static (LocalTime Leaves, Problem? Problem) Leaves(Visit visit, string? went, LocalDateTime now)
-    {
-        var today = visit.On == now.Date;
-        var clock = new LocalTime(now.Hour, now.Minute);
-        var usual = !today ? visit.Until : clock < visit.Arrived ? visit.Arrived : clock;
-        if (string.IsNullOrWhiteSpace(went))
-        {
-            return (usual, null);
-        }
-
-        return VisitRule.Clock(went) is not { } time ? (usual, new Problem("Went", "Type when they went as a clock time, such as 15:30."))
-            : time < visit.Arrived ? (usual, new Problem("Went", $"They came at {VisitRule.Words(visit.Arrived)}; {VisitRule.Words(time)} is before that."))
-            : today && time > usual ? (usual, new Problem("Went", $"It is {VisitRule.Words(clock)} now."))
-            : (time, null);
     }
 
     private async Task<Recorded?> BookAsync(Visit visit, Guid personId, IReadOnlyList<SignOutLine> lines, CancellationToken ct)

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
@@ -165,6 +166,31 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         return Recorded.To($"/w/{number}");
     }, ct);
 
+    /// <summary>How a package lies in the plan: whether it opens its machine, what it takes away, from when on it may be begun, and what will undo it.</summary>
+    public Task<Recorded> PlaceInPlanAsync(Guid key, Guid personId, int number, bool opens, string? takesAway, LocalDate? notBefore, string? undoneBy, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await LockAsync(number, ct);
+        if (package.ClosedAt is not null)
+        {
+            return Recorded.Refused("The package is closed.");
+        }
+
+        var (gone, numbers, found) = PackageRules.CheckPlace(takesAway, notBefore, undoneBy, number, today);
+        var problems = found.ToList();
+        var others = await db.Packages.AsNoTracking().Where(p => numbers.Contains(p.Number) && p.ClosedAt == null).ToDictionaryAsync(p => p.Number, p => p.Id, ct);
+        problems.AddRange(numbers.Where(n => !others.ContainsKey(n)).Select(n => new Problem("UndoneBy", $"There is no open package {n}.")));
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        object Snapshot() => new { package.Opens, package.TakesAway, NotBefore = package.NotBefore?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture), package.UndoneBy };
+        var before = Snapshot();
+        (package.Opens, package.TakesAway, package.NotBefore, package.UndoneBy) = (opens, gone, notBefore, [.. numbers.Select(n => others[n])]);
+        recorder.Say(notBefore is { } day ? $"put package {number} off to {day.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"))}." : $"said how package {number} lies in the plan.", package.MachineId, package.PlaceId, package.TagId, package.Id, before, Snapshot());
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
     /// <summary>What a step needs besides hours, and what has to come before it can start.</summary>
     public Task<Recorded> NeedsAsync(Guid key, Guid personId, int number, Guid operationId, NeedsEntry entry, DemandEntry demand, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
@@ -181,6 +207,11 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         if (needs.After.Any(a => open.Exists(o => o.Id == a && o.PackageId == package.Id)))
         {
             problems.Add(new Problem("After", "Steps of this package follow each other anyhow. Name steps of other packages."));
+        }
+
+        if (needs.Site.Length > 0 && !await db.Sites.AnyAsync(x => x.Name == needs.Site, ct))
+        {
+            problems.Add(new Problem("Site", "Choose a site from the list."));
         }
 
         var read = DemandRule.Check(demand, problems);

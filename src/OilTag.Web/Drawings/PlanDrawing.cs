@@ -99,6 +99,13 @@ public static class PlanDrawing
         return new HtmlString(b.Append("</svg>").ToString());
     }
 
+    /// <summary>The page of a package of the plan: damage that nobody has found yet is one too.</summary>
+    public static string Address(string package)
+    {
+        ArgumentNullException.ThrowIfNull(package);
+        return package.StartsWith(OilTag.Data.Planning.PlanQuery.DamageId, StringComparison.Ordinal) ? "/plan/damage" : "/w/" + package;
+    }
+
     private static readonly CultureInfo English = CultureInfo.GetCultureInfo("en-GB");
 
     private static string Say(LocalDate day) => day.ToString("ddd d MMMM yyyy", English);
@@ -196,7 +203,7 @@ public static class PlanDrawing
         var link = row.Package.Length > 0;
         if (link)
         {
-            b.Append($"<a href=\"/w/{T(row.Package)}\">");
+            b.Append($"<a href=\"{T(Address(row.Package))}\">");
         }
 
         b.Append($"<rect x=\"0\" y=\"{N(y)}\" width=\"{N(Left - 12)}\" height=\"{N(Row)}\" fill=\"transparent\"/><text class=\"w6\" x=\"{N(Left - 12)}\" y=\"{N(y + 20)}\" font-size=\"16.5\" text-anchor=\"end\">{T(label)}</text>");
@@ -207,17 +214,55 @@ public static class PlanDrawing
         }
 
         // Words come last, so that no bar lies over them.
+        var work = row.Bars.Where(r => r.Kind == SheetBarKind.Work).SelectMany(r => Parts(r)).Select(p => (From: x(p.From), Until: Math.Max(x(p.From) + 3, x(p.Until)))).OrderBy(p => p.From).ToList();
         var edges = row.Bars.SelectMany(r => r.Gaps.Select(g => x(g.Until)).Append(x(r.From))).Order().ToList();
         foreach (var bar in row.Bars.OrderBy(r => r.From).ThenBy(r => r.Kind == SheetBarKind.Work ? 1 : 0))
         {
             var end = bar.Gaps.Count > 0 ? x(bar.Gaps[0].From) : x(bar.Until);
-            Words(b, bar.Words, Math.Max(x(bar.From), Left) + (bar.Kind == SheetBarKind.Work ? 16 : 12), end, y, bar.Attention ? Oxide : Black, edges, ref taken);
+            var start = Math.Max(x(bar.From), Left) + (bar.Kind == SheetBarKind.Work ? 16 : 12);
+            if (bar.Kind is SheetBarKind.Order or SheetBarKind.Away)
+            {
+                (start, end) = Clear(start, end, work, Lettering.Width(bar.Words, 15.5) + 8);
+            }
+
+            Words(b, bar.Words, start, end, y, bar.Attention ? Oxide : bar.Kind == SheetBarKind.Wanted ? Pencil : Black, edges, ref taken);
         }
 
         if (link)
         {
             b.Append("</a>");
         }
+    }
+
+    // The stretches of a bar of work between its gaps.
+    private static IEnumerable<(double From, double Until)> Parts(SheetBar bar)
+    {
+        var at = bar.From;
+        foreach (var (from, until) in bar.Gaps)
+        {
+            yield return (at, from);
+            at = until;
+        }
+
+        yield return (at, bar.Until);
+    }
+
+    // Where in a long bar its words lie over no work: the first place that is wide enough, or the widest.
+    private static (double Start, double End) Clear(double start, double end, List<(double From, double Until)> work, double width)
+    {
+        var (best, at) = ((start, start), start);
+        foreach (var (from, until) in work.Where(w => w.Until > start && w.From < end).Append((From: end, Until: end)))
+        {
+            if (from - at >= width)
+            {
+                return (at, from);
+            }
+
+            best = from - at > best.Item2 - best.Item1 ? (at, from) : best;
+            at = Math.Max(at, until + 6);
+        }
+
+        return best;
     }
 
     private static void OneBar(StringBuilder b, SheetBar bar, double y, Func<double, double> x, Machine? machine)
@@ -244,6 +289,18 @@ public static class PlanDrawing
             if (machine is not null && c - a > 14)
             {
                 b.Append($"<svg x=\"{N(a + 1)}\" y=\"{N(y + 5)}\" width=\"11\" height=\"{N(Row - 10)}\"><rect width=\"11\" height=\"{N(Row)}\" fill=\"{Ink.Sheet}\"/><rect width=\"11\" height=\"{N(Row)}\" fill=\"url(#lv-{T(machine.Tin)})\"/></svg>");
+            }
+
+            return;
+        }
+
+        if (bar.Kind is SheetBarKind.Wanted or SheetBarKind.Was)
+        {
+            // A phantom; where it was moved from, with an arrow to where it is.
+            b.Append($"<rect x=\"{N(a)}\" y=\"{N(y + (bar.Kind == SheetBarKind.Was ? 1.5 : 6))}\" width=\"{N(c - a)}\" height=\"{N(bar.Kind == SheetBarKind.Was ? Row - 3 : Row - 12)}\" fill=\"none\" stroke=\"{Black}\" stroke-width=\"1.2\" stroke-dasharray=\"9 3 2 3 2 3\"><title>{(bar.Kind == SheetBarKind.Was ? "where it is without the change" : "where it could be: " + T(bar.Words))}</title></rect>");
+            if (bar.Kind == SheetBarKind.Wanted)
+            {
+                b.Append($"<path d=\"M{N(c)} {N(y + (Row / 2))}h8m-4-3l4 3-4 3\" fill=\"none\" stroke=\"{Black}\" stroke-width=\"1.2\"/>");
             }
 
             return;

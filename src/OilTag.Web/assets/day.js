@@ -1,10 +1,16 @@
 // A lead drags a job to another person: onto their job the two change about, onto their row they get it. The pages behind "Change" do the same without.
 (() => {
   "use strict";
+  // The board looks every few seconds whether another tablet has changed it; never while somebody types, has something open or drags.
+  let dragged = null;
+  document.body.addEventListener("htmx:beforeRequest", (e) => {
+    if (!(e.target instanceof Element) || !e.target.matches("[data-live]")) return;
+    const typing = document.activeElement instanceof HTMLInputElement && document.activeElement.type !== "hidden";
+    if (dragged || typing || document.hidden || document.querySelector("[data-live] details[open]")) e.preventDefault();
+  });
   const form = document.querySelector("form[data-drag]");
   const board = document.querySelector("[data-day]");
   if (!form || !board) return;
-  let dragged = null;
   board.addEventListener("dragstart", (e) => {
     dragged = e.target instanceof Element ? e.target.closest("[data-job]") : null;
     if (dragged) { e.dataTransfer.setData("text/plain", dragged.dataset.job); e.dataTransfer.effectAllowed = "move"; }

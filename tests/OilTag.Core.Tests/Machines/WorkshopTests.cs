@@ -208,9 +208,10 @@ public sealed class KeeperRulesTests
     [Fact]
     public void Dates_times_and_people_are_checked()
     {
-        KeeperRules.CheckMilestone("Steam", Today, null, Today).Single().Field.ShouldBe("MilestoneOn");
-        KeeperRules.CheckMilestone("", Today.PlusDays(1), null, Today).Single().Field.ShouldBe("MilestoneName");
-        KeeperRules.CheckMilestone("Steam", Today.PlusYears(31), null, Today).Single().Sentence.ShouldContain("Check the year");
+        KeeperRules.CheckMilestone("Steam", Today, null, null, Today).Single().Field.ShouldBe("MilestoneOn");
+        KeeperRules.CheckMilestone("", Today.PlusDays(1), "2", null, Today).Single().Field.ShouldBe("MilestoneName");
+        KeeperRules.CheckMilestone("Steam", Today.PlusYears(31), null, null, Today).Single().Sentence.ShouldContain("Check the year");
+        KeeperRules.CheckMilestone("Steam", Today.PlusYears(1), "0", null, Today).Single().Field.ShouldBe("MilestoneWeight");
         KeeperRules.CheckSession(new LocalTime(16, 0), new LocalTime(10, 0)).Single().Sentence.ShouldContain("closes before it opens");
         KeeperRules.CheckSession(null, new LocalTime(10, 0)).Count.ShouldBe(1);
         KeeperRules.CheckPerson("Bede Hay", "bede", "a-first-password", true, false).ShouldBeEmpty();

@@ -13,7 +13,7 @@ using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Machines;
 
-/// <summary>Where the keeper adds machines, milestones, sessions and people.</summary>
+/// <summary>Where the keeper adds machines, milestones and people.</summary>
 [Authorize(Policy = Policies.Keep)]
 public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites writes) : FormPage
 {
@@ -65,13 +65,7 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
     public string? MilestoneWhy { get; set; }
 
     [BindProperty]
-    public IsoDayOfWeek SessionDay { get; set; } = IsoDayOfWeek.Saturday;
-
-    [BindProperty]
-    public TimeOnly? SessionFrom { get; set; }
-
-    [BindProperty]
-    public TimeOnly? SessionUntil { get; set; }
+    public string? MilestoneWeight { get; set; }
 
     [BindProperty]
     public string? PersonName { get; set; }
@@ -93,9 +87,7 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
 
     public Task<IActionResult> OnPostMachineAsync(CancellationToken ct) => RunAsync(() => writes.AddMachineAsync(Key, me.Id, new MachineEntry { Letter = Letter, Name = Name, What = What, Year = Year, Tin = Tin, Assemblies = Assemblies }, Kind, Standard, Drawing, clock.Today, ct), ct);
 
-    public Task<IActionResult> OnPostMilestoneAsync(CancellationToken ct) => RunAsync(() => writes.AddMilestoneAsync(Key, me.Id, MilestoneName, MilestoneOn is { } d ? LocalDate.FromDateOnly(d) : null, MilestoneFixed, MilestoneWhy, clock.Today, ct), ct);
-
-    public Task<IActionResult> OnPostSessionAsync(CancellationToken ct) => RunAsync(() => writes.AddSessionAsync(Key, me.Id, SessionDay, SessionFrom is { } f ? LocalTime.FromTimeOnly(f) : null, SessionUntil is { } u ? LocalTime.FromTimeOnly(u) : null, ct), ct);
+    public Task<IActionResult> OnPostMilestoneAsync(CancellationToken ct) => RunAsync(() => writes.AddMilestoneAsync(Key, me.Id, MilestoneName, MilestoneOn is { } d ? LocalDate.FromDateOnly(d) : null, MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct), ct);
 
     public Task<IActionResult> OnPostPersonAsync(CancellationToken ct) => RunAsync(() => writes.AddPersonAsync(Key, me.Id, PersonName, SignIn, Password, Role, ct), ct);
 

@@ -1,9 +1,11 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using OilTag.Core.Machines;
+using OilTag.Core.Planning;
 using OilTag.Core.Strip;
 using OilTag.Data;
 using OilTag.Data.Machines;
+using OilTag.Data.Planning;
 using OilTag.Data.Strip;
 using OilTag.Web.Drawings;
 using OilTag.Web.Shared;
@@ -11,7 +13,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Machines;
 
 /// <summary>One machine: its drawing from the outside in, beside its tags; and, for a chosen part, the way to it and what it would bury.</summary>
-public sealed class MachineModel(OilTagDb db, WorkshopLoader workshop, AccessLoader accesses, ShedClock clock) : PageModel
+public sealed class MachineModel(OilTagDb db, WorkshopLoader workshop, AccessLoader accesses, PlanLoader plans, ShedClock clock) : PageModel
 {
     public const int MostTags = 24;
 
@@ -23,6 +25,9 @@ public sealed class MachineModel(OilTagDb db, WorkshopLoader workshop, AccessLoa
     public IReadOnlyList<AssemblyLine> Lines { get; private set; } = [];
 
     public IReadOnlyList<(TagFacts Tag, StateWords State)> Open { get; private set; } = [];
+
+    /// <summary>What the plan's runs say of its next milestone.</summary>
+    public SimulatedMilestone? Runs { get; private set; }
 
     public Totals Totals { get; private set; } = null!;
 
@@ -81,6 +86,7 @@ public sealed class MachineModel(OilTagDb db, WorkshopLoader workshop, AccessLoa
         }
 
         (Bay, Lines, Open) = (view.Bay(), view.Assemblies(), view.Open);
+        Runs = Bay.Milestone is { } next ? (await plans.PresentAsync(ct)).Plan?.Milestone(next.Id) : null;
         var id = Bay.Machine.Id;
         (Stamp, Access) = await accesses.LoadAsync(id, ct);
         Totals = Totals.Of(view.Shop.Packages, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MachineId == id), ct));

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Planning;
 using OilTag.Data;
@@ -9,7 +10,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Plan;
 
 /// <summary>One milestone: how likely, when, and how that was worked out; what it needs.</summary>
-public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoader plans, ShedClock clock, Me me, PlanWrites writes) : FormPage
+public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoader plans, ShedClock clock, Me me, PlanWrites writes, KeeperWrites keeper) : FormPage
 {
     public Milestone Milestone { get; private set; } = null!;
 
@@ -27,10 +28,38 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoa
     [BindProperty]
     public int InTen { get; set; } = 8;
 
-    public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct) => await LoadAsync(id, ct) ? Page() : NotFound();
+    [BindProperty]
+    public string? MilestoneName { get; set; }
+
+    [BindProperty]
+    public DateOnly? MilestoneOn { get; set; }
+
+    [BindProperty]
+    public bool MilestoneFixed { get; set; }
+
+    [BindProperty]
+    public string? MilestoneWeight { get; set; }
+
+    [BindProperty]
+    public string? MilestoneWhy { get; set; }
+
+    public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
+    {
+        if (!await LoadAsync(id, ct))
+        {
+            return NotFound();
+        }
+
+        Fill();
+        return Page();
+    }
+
+    public Task<IActionResult> OnPostChangeAsync(Guid id, CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(id, ct), () => keeper.ChangeMilestoneAsync(Key, me.Id, id, MilestoneName, MilestoneOn is { } d ? LocalDate.FromDateOnly(d) : null, MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct));
+
+    private void Fill() => (MilestoneName, MilestoneOn, MilestoneFixed, MilestoneWeight, MilestoneWhy) = (Milestone.Name, Milestone.On.ToDateOnly(), Milestone.Fixed, Milestone.Weight.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture), Milestone.Why);
 
     /// <summary>Asks for the smallest changes that bring it to a chance.</summary>
-    public Task<IActionResult> OnPostAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.AdviseAsync(Key, me.Id, id, InTen, clock.Today, ct));
+    public Task<IActionResult> OnPostAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.AdviseAsync(Key, me.Id, id, InTen, clock.Today, ct), Fill);
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {
@@ -41,7 +70,7 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoa
         }
 
         Milestone = milestone;
-        Runs = (await plans.PresentAsync(ct)).Plan?.Result.Forecast?.Milestones.FirstOrDefault(m => m.Id == PlanQuery.Id(id));
+        Runs = (await plans.PresentAsync(ct)).Plan?.Milestone(id);
         Countdown = shop.Calendar.Count(clock.Today, milestone.On);
         var mine = shop.Packages.Where(p => p.MilestoneId == id).ToList();
         Totals = Totals.Of(mine, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MilestoneId == id), ct));

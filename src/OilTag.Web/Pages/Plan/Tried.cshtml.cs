@@ -81,7 +81,7 @@ public sealed class TriedModel(OilTagDb db, PlanLoader plans, ShedClock clock, M
         Result = JsonSerializer.Deserialize<TriedResult>(kept.Result, PlanJson.Options)!;
         Changes = [.. JsonSerializer.Deserialize<IReadOnlyList<PlanChange>>(kept.Changes, PlanJson.Options)!.Select(c => c.Words(Input))];
         Machines = await db.Machines.AsNoTracking().ToDictionaryAsync(m => m.Letter, StringComparer.Ordinal, ct);
-        Sheet = PlanSheet.Of(Input, Result.Schedule, Result.Forecast, [], clock.Today.PlusDays(-3), 32 * 7, SheetBy.Machine, null);
+        Sheet = PlanSheet.Of(Input, Result.Schedule, Result.Forecast, [], clock.Today.PlusDays(-3), 32 * 7, SheetBy.Machine, null, Present?.Result.Schedule);
         if (Present is { } now)
         {
             var titles = Input.Packages.ToDictionary(p => p.Id, p => p.Title, StringComparer.Ordinal);

@@ -61,6 +61,14 @@ public sealed class TryModel(OilTagDb db, PlanLoader plans, ShedClock clock, Me 
     [BindProperty]
     public string? Standing { get; set; } = nameof(MachineStanding.Leaving);
 
+    [BindProperty]
+    public string? Milestone { get; set; }
+
+    [BindProperty]
+    public string? Weight { get; set; } = "2";
+
+    public IEnumerable<SelectListItem> Milestones => Plan!.Input.Milestones.Where(m => m.Packages.Count > 0).Select(m => new SelectListItem($"{m.Name}, counts {m.Weight.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)} now", m.Id));
+
     public IEnumerable<SelectListItem> Packages => Plan!.Input.Packages.OrderBy(p => p.Machine).ThenBy(p => p.Title).Select(p => new SelectListItem($"{p.Machine} {p.Title}, package {p.Id}", p.Id));
 
     public IEnumerable<SelectListItem> People => Plan!.Input.People.OrderBy(p => p.Name).Select(p => new SelectListItem(p.Name, p.Id));
@@ -79,7 +87,7 @@ public sealed class TryModel(OilTagDb db, PlanLoader plans, ShedClock clock, Me 
         () => writes.TryAsync(
             Key,
             me.Id,
-            new ChangeEntry { Kind = Kind, Day = Day, From = From, Until = Until, On = Date is { } d ? LocalDate.FromDateOnly(d) : null, Person = Person, Skill = Skill, Package = Package, Hours = Hours, Demand = Demand, Weeks = Weeks, Machine = Machine, Standing = Standing },
+            new ChangeEntry { Kind = Kind, Day = Day, From = From, Until = Until, On = Date is { } d ? LocalDate.FromDateOnly(d) : null, Person = Person, Skill = Skill, Package = Package, Hours = Hours, Demand = Demand, Weeks = Weeks, Machine = Machine, Standing = Standing, Milestone = Milestone, Weight = Weight },
             On,
             clock.Today,
             ct));

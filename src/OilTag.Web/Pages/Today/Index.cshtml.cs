@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using NodaTime;
 using OilTag.Core.Machines;
+using OilTag.Core.Planning;
 using OilTag.Core.Today;
 using OilTag.Data;
 using OilTag.Data.Machines;
@@ -33,6 +34,10 @@ public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader d
     [BindProperty]
     public string? Until { get; set; }
 
+    /// <summary>Where the tablet stands: who is signed in on it works there.</summary>
+    [BindProperty(SupportsGet = true, Name = "site")]
+    public string? Site { get; set; }
+
     [BindProperty]
     public string? Degrees { get; set; }
 
@@ -56,7 +61,43 @@ public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader d
         Degrees = Day.Board.Degrees?.ToString(System.Globalization.CultureInfo.InvariantCulture);
     }
 
-    public Task<IActionResult> OnPostSignInAsync(Guid who, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.SignInAsync(Key, me.Id, who, Until, clock.Now, ct));
+    /// <summary>Tells a page that is open elsewhere to load itself again when the board is another by now.</summary>
+    public async Task<IActionResult> OnGetSeenAsync(string? token, CancellationToken ct)
+    {
+        var (day, _) = await days.LoadAsync(db, clock.Now, ct);
+        if (day.Token != token)
+        {
+            Response.Headers["HX-Refresh"] = "true";
+        }
+
+        return new NoContentResult();
+    }
+
+    /// <summary>Rows with those who work together one under the other as far as that goes; whoever is reading comes first.</summary>
+    public IReadOnlyList<Visit> Rows(Guid reader)
+    {
+        var waiting = Day.Here.OrderByDescending(v => v.PersonId == reader).ToList();
+        var crews = Day.Jobs.Where(j => j.OperationId is not null).ToLookup(j => j.PersonId);
+        var rows = new List<Visit>();
+        while (waiting.Count > 0)
+        {
+            var next = rows.Count == 0 ? waiting[0] : waiting.MaxBy(v => crews[v.PersonId].Sum(j => crews[rows[^1].PersonId].Where(o => Together(j, o)).Sum(o => SessionCalendar.MinutesBetween(j.From > o.From ? j.From : o.From, j.Until < o.Until ? j.Until : o.Until))))!;
+            waiting.Remove(next);
+            rows.Add(next);
+        }
+
+        return rows;
+    }
+
+    /// <summary>True for two jobs at one step at the same time.</summary>
+    public static bool Together(DayJob a, DayJob b)
+    {
+        ArgumentNullException.ThrowIfNull(a);
+        ArgumentNullException.ThrowIfNull(b);
+        return a.OperationId is not null && a.OperationId == b.OperationId && a.From < b.Until && b.From < a.Until;
+    }
+
+    public Task<IActionResult> OnPostSignInAsync(Guid who, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.SignInAsync(Key, me.Id, who, Until, Site, clock.Now, ct));
 
     public Task<IActionResult> OnPostFinishedAsync(Guid job, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.FinishedAsync(Key, me.Id, job, clock.Now, ct));
 

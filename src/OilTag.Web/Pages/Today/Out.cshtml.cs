@@ -64,24 +64,12 @@ public sealed class OutModel(OilTagDb db, ShedClock clock, Me me, DayWrites writ
 
         Visit = visit;
         Name = await db.People.Where(p => p.Id == visit.PersonId).Select(p => p.Name).SingleAsync(ct);
-        var now = new LocalTime(clock.Now.Hour, clock.Now.Minute);
-        var usual = Forgotten ? visit.Until : now < visit.Arrived ? visit.Arrived : now;
-        Leaves = VisitRule.Clock(Went) is { } typed && typed >= visit.Arrived ? typed : usual;
-        var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == visit.On && j.PersonId == visit.PersonId).ToListAsync(ct);
-        var worked = SignOutRule.Worked(jobs, visit.Arrived, Leaves);
-        Booked = await db.Hours.Where(h => h.PersonId == visit.PersonId && h.On == visit.On).SumAsync(h => (int?)h.Minutes, ct) ?? 0;
-        var ids = worked.Select(w => w.Operation).ToList();
-        var steps = await DayQuery.StepsAsync(db, db.Operations.Where(o => ids.Contains(o.Id)), ct);
-        var open = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where db.Operations.Any(x => ids.Contains(x.Id) && x.PackageId == k.Id) orderby o.Order select o).AsNoTracking().ToListAsync(ct);
-        var packages = open.Select(o => o.PackageId).Distinct().ToList();
-        var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => packages.Contains(k.Id)), ct);
-        var booked = await db.Hours.Where(h => packages.Contains(h.PackageId)).GroupBy(h => h.PackageId).Select(g => new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToDictionaryAsync(g => g.Key, g => g.Minutes, ct);
-        var left = packages.SelectMany(k => open.Where(o => o.PackageId == k).Zip(WorkshopQuery.Remaining([.. open.Where(o => o.PackageId == k)], said.Where(s => s.PackageId == k), booked.GetValueOrDefault(k)))).ToDictionary(x => x.First.Id, x => x.Second.Likely);
-        var done = open.Where(o => o.DoneAt is not null).Select(o => o.Id).ToHashSet();
-        Lines = [.. worked.Where(w => steps.ContainsKey(w.Operation)).Select(w =>
+        Leaves = VisitRule.Leaves(visit, Went, clock.Now).Leaves;
+        (var worked, Booked) = await DayQuery.WorkedAsync(db, visit, Leaves, ct);
+        Lines = [.. worked.Select(w =>
         {
-            var i = Operation.IndexOf(w.Operation);
-            return new Line(steps[w.Operation], i >= 0 ? Hours.ElementAtOrDefault(i) ?? string.Empty : Typed(w.Minutes), i >= 0 ? Left.ElementAtOrDefault(i) : null, Math.Max(0.5, left.GetValueOrDefault(w.Operation) - (w.Minutes / 60.0)), done.Contains(w.Operation));
+            var i = Operation.IndexOf(w.Step.Id);
+            return new Line(w.Step, i >= 0 ? Hours.ElementAtOrDefault(i) ?? string.Empty : Typed(w.Minutes), i >= 0 ? Left.ElementAtOrDefault(i) : null, w.Expected, w.Done);
         })];
         return true;
     }

@@ -36,7 +36,7 @@ public sealed class ShortModel(OilTagDb db, DayLoader days, ShedClock clock, Me 
             return true;
         }
 
-        Jobs = [.. ShortJobs.For(Day.Input with { Now = Day.Now }, Day.AsGiven, await DayQuery.PersonAsync(db, Day, Who.Id, ct), Minutes).Take(12)];
+        Jobs = [.. ShortJobs.For(Day.Input with { Now = Day.Now }, Day.AsGiven, DayQuery.Person(Day, Who.Id)!, Minutes).Take(12)];
         return true;
     }
 }

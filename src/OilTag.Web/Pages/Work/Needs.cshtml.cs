@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Rendering;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Stores;
@@ -21,6 +22,9 @@ public sealed class NeedsModel(OilTagDb db, Me me, ShedClock clock, PackageWrite
     public IReadOnlyList<string> Skills { get; private set; } = [];
 
     public IReadOnlyList<string> Equipment { get; private set; } = [];
+
+    /// <summary>The shed and the other sites.</summary>
+    public IReadOnlyList<SelectListItem> Sites { get; private set; } = [];
 
     public IReadOnlyList<Demand> Demands { get; private set; } = [];
 
@@ -69,6 +73,7 @@ public sealed class NeedsModel(OilTagDb db, Me me, ShedClock clock, PackageWrite
         Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == package.MachineId, ct);
         Skills = await db.Authorisations.Where(a => a.EndedAt == null && !a.Learning).Select(a => a.Skill).Distinct().OrderBy(s => s).ToListAsync(ct);
         Equipment = await db.Equipment.Select(e => e.Name).OrderBy(n => n).ToListAsync(ct);
+        Sites = [new SelectListItem("The shed", string.Empty), .. (await db.Sites.Where(s => s.Name != string.Empty).OrderBy(s => s.Name).Select(s => s.Name).ToListAsync(ct)).Select(s => new SelectListItem(s, s))];
         var ids = step.Needs.Demands;
         Demands = ids.Count == 0 ? [] : await db.Demands.AsNoTracking().Where(d => ids.Contains(d.Id)).OrderBy(d => d.Id).ToListAsync(ct);
         return true;
