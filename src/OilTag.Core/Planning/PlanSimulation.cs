@@ -47,7 +47,7 @@ public sealed record SimulatedMilestone
     public int InTen => Tenths(Chance);
 
     /// <summary>A chance in tenths, as rivets show it.</summary>
-    internal static int Tenths(double chance) => chance < 1 ? Math.Min(9, (int)Math.Round(chance * 10, MidpointRounding.AwayFromZero)) : 10;
+    public static int Tenths(double chance) => chance < 1 ? Math.Min(9, (int)Math.Round(chance * 10, MidpointRounding.AwayFromZero)) : 10;
 
     /// <summary>Standard error of the chance, √(p(1 − p)/n).</summary>
     public required double ChanceError { get; init; }

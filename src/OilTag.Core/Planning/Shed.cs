@@ -233,5 +233,5 @@ public static class ShedRule
     public static int? Whole(string? text, int least, int most) =>
         int.TryParse((text ?? string.Empty).Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n >= least && n <= most ? n : null;
 
-    private static bool Number(string text, out double value) => double.TryParse(text, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out value);
+    private static bool Number(string text, out double value) => double.TryParse(text, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out value) && double.IsFinite(value);
 }

@@ -76,7 +76,8 @@ public sealed record DayFacts
 /// <param name="Words">What each of the team does, in words.</param>
 /// <param name="InARow">Packages on which each was in the last sessions, and in how many in a row.</param>
 /// <param name="Steps">Open steps with their words.</param>
-internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps);
+/// <param name="Agreed">What the group has agreed on; null while it has not.</param>
+internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps, ShedSettings? Agreed);
 
 /// <summary>Loads the day for pages that only read. What only changes when something is recorded is kept in memory until then.</summary>
 public sealed class DayLoader(PlanLoader plans)
@@ -122,7 +123,6 @@ public static class DayQuery
         var board = await db.DayBoards.AsNoTracking().SingleOrDefaultAsync(b => b.On == today, ct) ?? new DayBoard { On = today };
         var wishes = await (from w in db.Wishes join m in db.Machines on w.MachineId equals m.Id into ms from m in ms.DefaultIfEmpty() where w.EndedAt == null select new { w.PersonId, Word = m == null ? w.Skill : m.Letter }).ToListAsync(ct);
         var sessions = input.Sessions.Where(s => s.On == today).OrderBy(s => s.Site, StringComparer.Ordinal).ThenBy(s => s.From).ToList();
-        var settings = await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct);
         OpenHours Hours(List<PlanSession> own) => own.Find(s => s.Until > now) is { } open ? new OpenHours(open.From, open.Until, true) : own.Count > 0 ? new OpenHours(own[^1].From, own[^1].Until, true) : OpenHours.Other;
         var open = sessions.Select(s => s.Site).Append(string.Empty).Distinct(StringComparer.Ordinal).ToDictionary(s => s, s => Hours(sessions.FindAll(x => x.Site == s)), StringComparer.Ordinal);
 
@@ -156,7 +156,7 @@ public static class DayQuery
             {
                 On = today,
                 Now = now < hours.From ? hours.From : now,
-                Break = DayBreak.Of(hours.From, hours.Until, settings),
+                Break = DayBreak.Of(hours.From, hours.Until, basis.Agreed),
                 People = [.. visits.Where(v => v.On == today && v.Left is null && people.ContainsKey(PlanQuery.Id(v.PersonId))).Select(v =>
                 {
                     return ToDay(people[PlanQuery.Id(v.PersonId)], today, v.Arrived, v.Until, v.Site) with
@@ -182,7 +182,8 @@ public static class DayQuery
             input,
             words,
             worked.GroupBy(w => w.PersonId).ToDictionary(g => g.Key, g => InARow(g.Select(w => (w.On, Package: w.Number.ToString(System.Globalization.CultureInfo.InvariantCulture))))),
-            await StepsAsync(db, from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null select o, ct));
+            await StepsAsync(db, from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null select o, ct),
+            await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct));
     }
 
     /// <summary>Somebody of the team as the day's work sees them, whether or not they are there; null for somebody else.</summary>

@@ -198,7 +198,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         double? warm = null;
         if (!string.IsNullOrWhiteSpace(degrees))
         {
-            if (!double.TryParse(degrees.Trim().Replace('−', '-').Replace(',', '.'), System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out var d) || d is < -40 or > 60)
+            if (!double.TryParse(degrees.Trim().Replace('−', '-').Replace(',', '.'), System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out var d) || d is not (>= -40 and <= 60))
             {
                 return Recorded.Refused("Type the temperature in the shed in °C, such as 9; between −40 and 60.", "Degrees");
             }
