@@ -4,7 +4,7 @@ namespace OilTag.Core.Planning;
 
 /// <summary>By when something has to be ordered.</summary>
 /// <param name="Demand">Demand.</param>
-/// <param name="Milestone">The milestone that it would make worse first.</param>
+/// <param name="Milestone">The milestone that it would make worse first; empty when it is only for a package that is put off.</param>
 /// <param name="On">The last day on which asking for it does not make the milestone worse; before today when it is overdue. Null when it does not matter
 /// within the planned weeks.</param>
 /// <param name="Overdue">True when that day is past: each day of waiting costs.</param>
@@ -12,6 +12,18 @@ namespace OilTag.Core.Planning;
 /// <param name="Slack">Days from today to that day; null when it does not matter within the planned weeks.</param>
 public sealed record OrderBy(string Demand, string Milestone, LocalDate? On, bool Overdue, int Cost, int? Slack)
 {
+    /// <summary>The package that is put off and should be able to begin on its day; empty when it is for a milestone.</summary>
+    public string Package { get; init; } = string.Empty;
+
+    /// <summary>What it is for, in words.</summary>
+    /// <param name="input">The plan.</param>
+    public string For(PlanInput input)
+    {
+        ArgumentNullException.ThrowIfNull(input);
+        return Package.Length == 0 ? input.Milestones.First(m => m.Id == Milestone).Name
+            : input.Packages.First(p => p.Id == Package) is var put ? $"{put.Title}, put off to {PlanReasons.Day(put.NotBefore!.Value, input.Today)}" : string.Empty;
+    }
+
     /// <summary>Days in which an order is pressing.</summary>
     public const int Pressing = 14;
 
@@ -28,6 +40,8 @@ public static class OrderByRule
 {
     /// <summary>Runs for each day that is tried, when nothing else is said.</summary>
     public const int UsualRuns = 200;
+
+    private const int PutOffDraws = 2000;
 
     /// <summary>Works it out for every demand that is not ordered and that a milestone needs.</summary>
     /// <param name="planner">The plan.</param>
@@ -65,9 +79,9 @@ public static class OrderByRule
                 }
             }
 
-            if (best is not null)
+            if ((best ?? ForPutOff(input, input.Demands[open[i]], confidence, seed)) is { } order)
             {
-                found.Add(best);
+                found.Add(order);
             }
 
             progress?.Invoke((i + 1) / (double)open.Count);
@@ -131,6 +145,30 @@ public static class OrderByRule
         }
 
         return new OrderBy(id, stone, input.Today.PlusDays(good), good < 0, cost, good);
+    }
+
+    // What no milestone needs is ordered so that the package that was put off can begin on its day, as after a repair for now: by the sum of asking and
+    // lead time at the confidence, from drawn values.
+    private static OrderBy? ForPutOff(PlanInput input, PlanDemand demand, double confidence, int seed)
+    {
+        var waiting = input.Operations.Where(o => o.Demands.Contains(demand.Id)).Select(o => o.Package).ToHashSet(StringComparer.Ordinal);
+        if (input.Packages.Where(p => waiting.Contains(p.Id) && p.NotBefore > input.Today).MinBy(p => p.NotBefore) is not { NotBefore: { } begin } package)
+        {
+            return null;
+        }
+
+        var (enquiry, lead) = (Spread.Of(demand.Enquiry.Low, demand.Enquiry.Likely, demand.Enquiry.High), Spread.Of(demand.Lead.Low, demand.Lead.Likely, demand.Lead.High));
+        var dice = new SeededRandom((ulong)seed);
+        var days = new double[PutOffDraws];
+        for (var i = 0; i < days.Length; i++)
+        {
+            days[i] = enquiry.At(dice.Unit()) + lead.At(dice.Unit());
+        }
+
+        Array.Sort(days);
+        var takes = (int)Math.Ceiling(days[(int)Math.Ceiling(confidence * days.Length) - 1]);
+        var slack = Period.DaysBetween(input.Today, begin) - takes;
+        return new OrderBy(demand.Id, string.Empty, input.Today.PlusDays(slack), slack < 0, Math.Max(0, -slack), slack) { Package = package.Id };
     }
 
     // A milestone is met on a day, so that a later hour of the same day is not worse.

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using NodaTime;
 using OilTag.Core;
 using OilTag.Data;
 using OilTag.Data.Log;
@@ -24,6 +25,12 @@ public abstract class FormPage : PageModel
 
     /// <summary>The problem of a field, or null.</summary>
     public string? ProblemOf(string field) => Problems.FirstOrDefault(p => string.Equals(p.Field, field, StringComparison.OrdinalIgnoreCase))?.Sentence;
+
+    /// <summary>A day as a form sends it.</summary>
+    protected static LocalDate? ToDate(DateOnly? day) => day is { } d ? LocalDate.FromDateOnly(d) : null;
+
+    /// <summary>A clock time as a form sends it.</summary>
+    protected static LocalTime? ToTime(TimeOnly? time) => time is { } t ? LocalTime.FromTimeOnly(t) : null;
 
     /// <summary>Values that could not be read at all, as problems. Call before the write.</summary>
     protected bool Unreadable()

@@ -87,7 +87,7 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
 
     public Task<IActionResult> OnPostMachineAsync(CancellationToken ct) => RunAsync(() => writes.AddMachineAsync(Key, me.Id, new MachineEntry { Letter = Letter, Name = Name, What = What, Year = Year, Tin = Tin, Assemblies = Assemblies }, Kind, Standard, Drawing, clock.Today, ct), ct);
 
-    public Task<IActionResult> OnPostMilestoneAsync(CancellationToken ct) => RunAsync(() => writes.AddMilestoneAsync(Key, me.Id, MilestoneName, MilestoneOn is { } d ? LocalDate.FromDateOnly(d) : null, MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct), ct);
+    public Task<IActionResult> OnPostMilestoneAsync(CancellationToken ct) => RunAsync(() => writes.AddMilestoneAsync(Key, me.Id, MilestoneName, ToDate(MilestoneOn), MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct), ct);
 
     public Task<IActionResult> OnPostPersonAsync(CancellationToken ct) => RunAsync(() => writes.AddPersonAsync(Key, me.Id, PersonName, SignIn, Password, Role, ct), ct);
 

@@ -43,7 +43,7 @@ public sealed class HoursModel(OilTagDb db, Me me, ShedClock clock, PeopleWrites
 
     public Task OnGetAsync(CancellationToken ct) => LoadAsync(ct);
 
-    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(ct), () => writes.RateAsync(Key, me.Id, Skill, Pounds, From is { } d ? LocalDate.FromDateOnly(d) : null, Source, ct));
+    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(ct), () => writes.RateAsync(Key, me.Id, Skill, Pounds, ToDate(From), Source, ct));
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.People;
 using OilTag.Data;
+using OilTag.Data.People;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.People;
@@ -17,7 +18,7 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
     public async Task OnGetAsync(CancellationToken ct)
     {
         var today = clock.Today;
-        var people = await (from p in db.People join a in db.Users on p.Id equals a.PersonId join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id where r.Name != Roles.Visitor select p).AsNoTracking().Distinct().ToListAsync(ct);
+        var people = await PeopleQuery.Team(db).AsNoTracking().ToListAsync(ct);
         var skills = (await db.Authorisations.AsNoTracking().Where(a => a.EndedAt == null).OrderBy(a => a.Skill).ToListAsync(ct)).ToLookup(a => a.PersonId);
         var away = (await db.Absences.AsNoTracking().Where(a => !a.Cancelled && a.Until >= today).OrderBy(a => a.From).ToListAsync(ct)).ToLookup(a => a.PersonId);
         People = [.. people.OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => (p, (IReadOnlyList<Authorisation>)[.. skills[p.Id]], away[p.Id].FirstOrDefault()))];

@@ -55,11 +55,11 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct) => await LoadAsync(id, ct) ? Page() : NotFound();
 
-    public Task<IActionResult> OnPostGrantAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.GrantAsync(Key, me.Id, id, Skill, Learning, Local(Until), clock.Today, ct));
+    public Task<IActionResult> OnPostGrantAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.GrantAsync(Key, me.Id, id, Skill, Learning, ToDate(Until), clock.Today, ct));
 
     public Task<IActionResult> OnPostEndAsync(Guid id, Guid authorisation, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.EndAsync(Key, me.Id, id, authorisation, ct));
 
-    public Task<IActionResult> OnPostAwayAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => writes.AwayAsync(Key, me.Id, id, Local(AwayFrom), Local(AwayUntil), clock.Today, ct));
+    public Task<IActionResult> OnPostAwayAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => writes.AwayAsync(Key, me.Id, id, ToDate(AwayFrom), ToDate(AwayUntil), clock.Today, ct));
 
     public Task<IActionResult> OnPostBackAsync(Guid id, Guid absence, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => writes.BackAsync(Key, me.Id, id, absence, ct));
 
@@ -68,8 +68,6 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
     public Task<IActionResult> OnPostLikesAsync(Guid id, List<string> likes, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => days.WishAsync(Key, me.Id, id, likes, ct));
 
     public Task<IActionResult> OnPostNameAsync(Guid id, CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(id, ct), () => writes.TakeNameOutAsync(Key, me.Id, id, Typed, ct));
-
-    private static LocalDate? Local(DateOnly? day) => day is { } d ? LocalDate.FromDateOnly(d) : null;
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {

@@ -99,17 +99,17 @@ public sealed class CalendarModel(OilTagDb db, Me me, ShedClock clock, ShedWrite
         FloorPounds = agreed.FloorPence > 0 ? (agreed.FloorPence / 100m).ToString("0.00", System.Globalization.CultureInfo.InvariantCulture) : null;
     }
 
-    public Task<IActionResult> OnPostSessionAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.AddSessionAsync(Key, me.Id, SessionDay, Time(SessionFrom), Time(SessionUntil), SessionSite, ct));
+    public Task<IActionResult> OnPostSessionAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.AddSessionAsync(Key, me.Id, SessionDay, ToTime(SessionFrom), ToTime(SessionUntil), SessionSite, ct));
 
     public Task<IActionResult> OnPostEndAsync(Guid session, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.EndSessionAsync(Key, me.Id, session, ct));
 
-    public Task<IActionResult> OnPostChangeAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.ChangeAsync(Key, me.Id, Date(ChangeFrom), Date(ChangeUntil), Open, Time(Opens), Time(Closes), Why, Site, clock.Today, ct));
+    public Task<IActionResult> OnPostChangeAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.ChangeAsync(Key, me.Id, ToDate(ChangeFrom), ToDate(ChangeUntil), Open, ToTime(Opens), ToTime(Closes), Why, Site, clock.Today, ct));
 
     public Task<IActionResult> OnPostUndoAsync(Guid change, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.UndoChangeAsync(Key, me.Id, change, ct));
 
     public Task<IActionResult> OnPostSiteAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.SetSiteAsync(Key, me.Id, SiteName, Weather, ct));
 
-    public Task<IActionResult> OnPostAgreeAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.AgreeAsync(Key, me.Id, OpenLimit, Time(BreakAt), BreakMinutes, FloorPounds, ct));
+    public Task<IActionResult> OnPostAgreeAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.AgreeAsync(Key, me.Id, OpenLimit, ToTime(BreakAt), BreakMinutes, FloorPounds, ct));
 
     /// <summary>The weeks of a month, Monday first; null for days of the months beside it.</summary>
     public IReadOnlyList<IReadOnlyList<CalendarDay?>> Weeks(LocalDate month)
@@ -142,8 +142,4 @@ public sealed class CalendarModel(OilTagDb db, Me me, ShedClock clock, ShedWrite
         Where = Sites.Any(s => s.Name.Length > 0) ? [new SelectListItem("The shed", string.Empty), .. Sites.Where(s => s.Name.Length > 0).Select(s => new SelectListItem(s.Name, s.Name))] : [];
         return true;
     }
-
-    private static LocalDate? Date(DateOnly? day) => day is { } d ? LocalDate.FromDateOnly(d) : null;
-
-    private static LocalTime? Time(TimeOnly? time) => time is { } t ? LocalTime.FromTimeOnly(t) : null;
 }

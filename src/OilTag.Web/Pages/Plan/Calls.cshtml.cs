@@ -40,7 +40,7 @@ public sealed class CallsModel(OilTagDb db, Me me, ShedClock clock, CallWrites w
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
         me.CanLead,
         () => LoadAsync(ct),
-        () => writes.CallAsync(Key, me.Id, What, Step, On is { } d ? LocalDate.FromDateOnly(d) : null, From is { } f ? LocalTime.FromTimeOnly(f) : null, Until is { } u ? LocalTime.FromTimeOnly(u) : null, Wanted, clock.Today, ct));
+        () => writes.CallAsync(Key, me.Id, What, Step, ToDate(On), ToTime(From), ToTime(Until), Wanted, clock.Today, ct));
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

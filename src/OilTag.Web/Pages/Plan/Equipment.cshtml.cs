@@ -49,7 +49,7 @@ public sealed class EquipmentModel(OilTagDb db, Me me, ShedClock clock, ShedWrit
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.SetEquipmentAsync(Key, me.Id, Name, Count, ct));
 
-    public Task<IActionResult> OnPostOutAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.EquipmentOutAsync(Key, me.Id, Thing ?? Guid.Empty, OutCount, Date(OutFrom), Date(OutUntil), OutWhy, clock.Today, ct));
+    public Task<IActionResult> OnPostOutAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.EquipmentOutAsync(Key, me.Id, Thing ?? Guid.Empty, OutCount, ToDate(OutFrom), ToDate(OutUntil), OutWhy, clock.Today, ct));
 
     public Task<IActionResult> OnPostBackAsync(DateOnly from, string? why, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.EquipmentBackAsync(Key, me.Id, Thing ?? Guid.Empty, from, why, ct));
 
@@ -64,6 +64,4 @@ public sealed class EquipmentModel(OilTagDb db, Me me, ShedClock clock, ShedWrit
             .OrderBy(l => l.Thing.Id != Guid.Empty).ThenBy(l => l.Thing.Name, StringComparer.OrdinalIgnoreCase)];
         return true;
     }
-
-    private static LocalDate? Date(DateOnly? day) => day is { } d ? LocalDate.FromDateOnly(d) : null;
 }

@@ -54,7 +54,7 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoa
         return Page();
     }
 
-    public Task<IActionResult> OnPostChangeAsync(Guid id, CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(id, ct), () => keeper.ChangeMilestoneAsync(Key, me.Id, id, MilestoneName, MilestoneOn is { } d ? LocalDate.FromDateOnly(d) : null, MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct));
+    public Task<IActionResult> OnPostChangeAsync(Guid id, CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(id, ct), () => keeper.ChangeMilestoneAsync(Key, me.Id, id, MilestoneName, ToDate(MilestoneOn), MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct));
 
     private void Fill() => (MilestoneName, MilestoneOn, MilestoneFixed, MilestoneWeight, MilestoneWhy) = (Milestone.Name, Milestone.On.ToDateOnly(), Milestone.Fixed, Milestone.Weight.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture), Milestone.Why);
 

@@ -45,7 +45,7 @@ public sealed class StandingModel(OilTagDb db, Me me, ShedClock clock, ShedWrite
 
     public Task<IActionResult> OnPostAsync(string letter, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(letter, ct), () => writes.SetStandingAsync(Key, me.Id, letter, Standing, Floor, KeepHours, ct));
 
-    public Task<IActionResult> OnPostWindowAsync(string letter, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(letter, ct), () => writes.AddWindowAsync(Key, me.Id, letter, Date(WindowFrom), Date(WindowUntil), WindowWhy, clock.Today, ct), Fill);
+    public Task<IActionResult> OnPostWindowAsync(string letter, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(letter, ct), () => writes.AddWindowAsync(Key, me.Id, letter, ToDate(WindowFrom), ToDate(WindowUntil), WindowWhy, clock.Today, ct), Fill);
 
     public Task<IActionResult> OnPostDropAsync(string letter, DateOnly from, string? why, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(letter, ct), () => writes.DropWindowAsync(Key, me.Id, letter, from, why, ct), Fill);
 
@@ -66,6 +66,4 @@ public sealed class StandingModel(OilTagDb db, Me me, ShedClock clock, ShedWrite
         Machine = machine;
         return true;
     }
-
-    private static LocalDate? Date(DateOnly? day) => day is { } d ? LocalDate.FromDateOnly(d) : null;
 }

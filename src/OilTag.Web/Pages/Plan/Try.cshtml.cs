@@ -87,7 +87,7 @@ public sealed class TryModel(OilTagDb db, PlanLoader plans, ShedClock clock, Me 
         () => writes.TryAsync(
             Key,
             me.Id,
-            new ChangeEntry { Kind = Kind, Day = Day, From = From, Until = Until, On = Date is { } d ? LocalDate.FromDateOnly(d) : null, Person = Person, Skill = Skill, Package = Package, Hours = Hours, Demand = Demand, Weeks = Weeks, Machine = Machine, Standing = Standing, Milestone = Milestone, Weight = Weight },
+            new ChangeEntry { Kind = Kind, Day = Day, From = From, Until = Until, On = ToDate(Date), Person = Person, Skill = Skill, Package = Package, Hours = Hours, Demand = Demand, Weeks = Weeks, Machine = Machine, Standing = Standing, Milestone = Milestone, Weight = Weight },
             On,
             clock.Today,
             ct));

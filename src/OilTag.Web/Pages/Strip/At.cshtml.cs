@@ -52,7 +52,7 @@ public sealed class AtModel(OilTagDb db, ShedClock clock, Me me, StoreWrites wri
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
 
-    public Task<IActionResult> OnPostBringAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.BringAsync(Key, me.Id, number, Seen, DueBack is { } d ? LocalDate.FromDateOnly(d) : null, clock.Today, ct));
+    public Task<IActionResult> OnPostBringAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.BringAsync(Key, me.Id, number, Seen, ToDate(DueBack), clock.Today, ct));
 
     public Task<IActionResult> OnPostBoxAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.MoveBoxAsync(Key, me.Id, number, Where, ct));
 

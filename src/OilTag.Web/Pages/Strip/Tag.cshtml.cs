@@ -139,7 +139,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
     public Task<IActionResult> OnPostDescribeAsync(int number, CancellationToken ct) => WriteAsync(
         me.CanRecord,
         () => LoadAsync(number, ct),
-        () => parts.DescribeAsync(Key, me.Id, number, Provenance, FromWhom, MakersNumber, Serial, ReturnBy is { } d ? LocalDate.FromDateOnly(d) : null, ct),
+        () => parts.DescribeAsync(Key, me.Id, number, Provenance, FromWhom, MakersNumber, Serial, ToDate(ReturnBy), ct),
         () => (Custody, Where, DueBack, Seen) = (Tag.Custody, Tag.Where, Tag.DueBack?.ToDateOnly(), Now));
 
     public Task<IActionResult> OnPostPaperAsync(int number, IFormFile? file, CancellationToken ct) => WriteAsync(
@@ -163,7 +163,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
     public Task<IActionResult> OnPostMoveAsync(int number, CancellationToken ct) => WriteAsync(
         me.CanRecord,
         () => LoadAsync(number, ct),
-        () => writes.MoveAsync(Key, me.Id, number, Seen, Custody, Where, DueBack is { } d ? LocalDate.FromDateOnly(d) : null, clock.Today, ct),
+        () => writes.MoveAsync(Key, me.Id, number, Seen, Custody, Where, ToDate(DueBack), clock.Today, ct),
         () => Seen = Now);
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)

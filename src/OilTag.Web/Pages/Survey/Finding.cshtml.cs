@@ -111,7 +111,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         MayDecide,
         () => LoadAsync(number, ct),
         () => writes.DecideAsync(
-            Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen, Option, ReturnOn is { } d ? LocalDate.FromDateOnly(d) : null, ReturnAfter), me.CanLead, me.IsInspector || me.IsKeeper, clock.Today, ct),
+            Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen, Option, ToDate(ReturnOn), ReturnAfter), me.CanLead, me.IsInspector || me.IsKeeper, clock.Today, ct),
         () => Seen = Stale ? Current?.Id : Seen);
 
     public Task<IActionResult> OnPostPhotoAsync(int number, IFormFile? photo, CancellationToken ct) => WriteAsync(

@@ -75,7 +75,7 @@ public sealed class PointModel(OilTagDb db, Me me, ShedClock clock, PointWrites 
     }
 
     public Task<IActionResult> OnPostReadAsync(CancellationToken ct) => WriteAsync(
-        me.CanRecord, () => LoadAsync(ct), () => writes.ReadAsync(Key, me.Id, Number, Reading, On is { } d ? LocalDate.FromDateOnly(d) : null, Evidence, Note, clock.Today, ct), Take);
+        me.CanRecord, () => LoadAsync(ct), () => writes.ReadAsync(Key, me.Id, Number, Reading, ToDate(On), Evidence, Note, clock.Today, ct), Take);
 
     public Task<IActionResult> OnPostEditAsync(CancellationToken ct) => WriteAsync(
         me.CanRecord, () => LoadAsync(ct), () => writes.EditAsync(Key, me.Id, Number, Entry, Version, ct), () => (Editing, Version, On) = (true, Stale ? CheckPoint.Version : Version, clock.Today.ToDateOnly()));

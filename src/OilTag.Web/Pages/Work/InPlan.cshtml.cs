@@ -50,7 +50,7 @@ public sealed class InPlanModel(OilTagDb db, Me me, ShedClock clock, PlanLoader 
         return Page();
     }
 
-    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.PlaceInPlanAsync(Key, me.Id, number, Opens, TakesAway, NotBefore is { } d ? LocalDate.FromDateOnly(d) : null, UndoneBy, clock.Today, ct));
+    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.PlaceInPlanAsync(Key, me.Id, number, Opens, TakesAway, ToDate(NotBefore), UndoneBy, clock.Today, ct));
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
