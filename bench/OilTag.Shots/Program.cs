@@ -24,7 +24,7 @@ Directory.CreateDirectory(folder);
     ("survey", "una", "/survey", false),
     ("survey-sheet", "una", "/s/3?for=Demonstrate", false),
     ("matrix", "una", "/s/6", false),
-    ("estimate", "una", "/survey/estimate?m=M", false),
+    ("calendar", "una", "/plan/calendar", false),
     ("diagnosis", "una", "/d/1", false),
     ("finding", "una", "@/survey|tr:has(use[href='#m-under']) a.link", false),
     ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),

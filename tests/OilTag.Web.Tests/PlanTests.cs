@@ -77,7 +77,7 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
         plan.Result.OrderBy.Count.ShouldBeGreaterThan(2);
         una.Page.QuerySelector("#orders")!.QuerySelectorAll("tbody tr").Length.ShouldBe(plan.Result.OrderBy.Count);
         una.Page.QuerySelectorAll("svg.plan a[href^='/w/']").Length.ShouldBeGreaterThan(10);
-        foreach (var address in new[] { "/plan?weeks=1", "/plan?weeks=156&by=Person", "/plan?by=Skill&skill=painter", "/plan?weeks=77&from=1999-01-01", "/plan?by=nonsense" })
+        foreach (var address in new[] { "/plan?weeks=0", "/plan?weeks=1", "/plan?weeks=156&by=Person", "/plan?by=Skill&skill=painter", "/plan?weeks=77&from=1999-01-01", "/plan?by=nonsense" })
         {
             (await una.GetAsync(address)).StatusCode.ShouldBe(HttpStatusCode.OK, address);
             una.Page.QuerySelectorAll("svg.plan").Length.ShouldBe(2, address);

@@ -109,7 +109,7 @@ public sealed record PlanSheet
     /// <summary>Sessions: day of the sheet, and whether it is long.</summary>
     public required IReadOnlyList<(double Day, bool Long)> Sessions { get; init; }
 
-    /// <summary>The load of the skill that is asked for, or of the scarcest; null when there are no skills.</summary>
+    /// <summary>The load of the skill that is asked for, or of the scarcest; null when there are no skills, and for less than a week.</summary>
     public SheetLoad? Load { get; init; }
 
     /// <summary>Loads a sheet.</summary>
@@ -134,13 +134,16 @@ public sealed record PlanSheet
             Days = days,
             Groups = by switch { SheetBy.Skill => maker.BySkill(), SheetBy.Person => maker.ByPerson(), _ => maker.ByMachine() },
             Sessions = [.. input.Sessions.Where(s => s.On >= from && s.On < from.PlusDays(days)).Select(s => ((double)Period.DaysBetween(from, s.On), s.IsDay)).Distinct()],
-            Load = maker.Load(skill),
+            Load = days < 7 ? null : maker.Load(skill),
         };
     }
 
     private sealed class Maker(PlanInput input, PlanSchedule schedule, PlanForecast? forecast, IReadOnlyList<OrderBy> orders, LocalDate from, int days, PlanSchedule? before)
     {
         private const double Gap = 10;
+
+        // Cures are named on sheets of up to so many days.
+        private const int Named = 42;
 
         // Work that starts less than a fortnight after it could is where it wanted to be.
         private const double Moved = 14;
@@ -217,6 +220,13 @@ public sealed record PlanSheet
             foreach (var o in inPackage[package.Id].Select(o => (Named: o, Planned: planned[o.Id])).Where(o => o.Planned is { Start: not null, Finish: not null }).OrderBy(o => o.Planned.Start))
             {
                 var fixes = critical.GetValueOrDefault(o.Named.Id) >= 0.5;
+                foreach (var after in o.Named.After.Where(a => a.Lag is { Mean: >= 0.5 }))
+                {
+                    // What must pass between two steps, such as a cure; named where there is room for it.
+                    var done = Day(planned[after.Operation].Finish!.Value);
+                    Add(bars, new SheetBar(SheetBarKind.Away, done, done + after.Lag!.Mean, days <= Named ? "Cures" : string.Empty, package.Id, fixes, false, []));
+                }
+
                 if (o.Planned.Stretches.Count == 0)
                 {
                     if (o.Named.Elapsed.High > 0)

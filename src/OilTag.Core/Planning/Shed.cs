@@ -16,6 +16,60 @@ public class Site
     public IReadOnlyList<MonthWeather> Months { get; set; } = [];
 }
 
+/// <summary>A change of the weekly pattern of sessions: a closure, or a session that is not in the pattern.</summary>
+public class CalendarChange
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>First day.</summary>
+    public LocalDate From { get; init; }
+
+    /// <summary>Last day.</summary>
+    public LocalDate Until { get; init; }
+
+    /// <summary>Opens at; null for a closure.</summary>
+    public LocalTime? Opens { get; init; }
+
+    /// <summary>Closes at; null for a closure.</summary>
+    public LocalTime? Closes { get; init; }
+
+    /// <summary>Why, such as "work weekend".</summary>
+    public required string Why { get; init; }
+
+    /// <summary>Where; empty for the shed itself.</summary>
+    public string Site { get; init; } = string.Empty;
+
+    /// <summary>True when it was taken back.</summary>
+    public bool Cancelled { get; set; }
+}
+
+/// <summary>A kind of tool, jack, bay or bench of which there are only so many.</summary>
+public class Equipment
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Its name, such as "35 ton jack".</summary>
+    public required string Name { get; set; }
+
+    /// <summary>How many there are.</summary>
+    public int Count { get; set; }
+
+    /// <summary>When some are away.</summary>
+    public IReadOnlyList<EquipmentOut> Out { get; set; } = [];
+
+    /// <summary>Changes with every edit.</summary>
+    public uint Version { get; init; }
+}
+
+/// <summary>Some of a kind of equipment are away.</summary>
+/// <param name="Count">How many.</param>
+/// <param name="From">First day.</param>
+/// <param name="Until">Last day.</param>
+/// <param name="Why">Why: repair, calibration, lent.</param>
+public sealed record EquipmentOut(int Count, DateOnly From, DateOnly Until, string Why);
+
 /// <summary>What the group has agreed on for all its work. There is one of it.</summary>
 public class ShedSettings
 {

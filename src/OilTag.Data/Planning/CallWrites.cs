@@ -12,7 +12,7 @@ namespace OilTag.Data.Planning;
 /// <summary>People are called out for a day, and answer; damage that may come to light is noted. The log names nobody by name.</summary>
 public sealed class CallWrites(OilTagDb db, Recorder recorder)
 {
-    /// <summary>Calls people out. For a step, its crew and skills are taken over and it is tied to the day.</summary>
+    /// <summary>Calls people out. For a step, holders of its skills are asked for, and it is done on that day and no other.</summary>
     public Task<Recorded> CallAsync(Guid key, Guid personId, string? what, Guid? operationId, LocalDate? on, LocalTime? from, LocalTime? until, string? wanted, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var (n, found) = CallOutRule.Check(what, on, from, until, wanted, today);

@@ -259,7 +259,7 @@ public static class PlanQuery
 
     private sealed record Came(Guid PersonId, LocalDate Day, string? Site);
 
-    // A day for which people are called out is a session, whatever the calendar says.
+    // The hours for which people are called out are a session, whatever the calendar says.
     private static async Task<List<PlanSession>> SessionsAsync(OilTagDb db, LocalDate today, List<CallOut> calls, CancellationToken ct)
     {
         var weekly = await db.SessionPatterns.AsNoTracking().ToListAsync(ct);
@@ -268,7 +268,8 @@ public static class PlanQuery
         return [.. Enumerable.Range(0, PlanInput.UsualWeeks * 7).Select(d => today.PlusDays(d)).SelectMany(day =>
         {
             var sessions = SessionCalendar.On(day, weekly, changes);
-            return sessions.Any(s => s.Site.Length == 0) || !called.Contains(day) ? sessions : [.. sessions, new PlanSession(day, called[day].Min(c => c.From), called[day].Max(c => c.Until))];
+            var more = called[day].Where(c => !sessions.Any(s => s.Site.Length == 0 && s.From < c.Until && c.From < s.Until)).ToList();
+            return more.Count == 0 ? sessions : [.. sessions.Append(new PlanSession(day, more.Min(c => c.From), more.Max(c => c.Until))).OrderBy(s => s.Site, StringComparer.Ordinal).ThenBy(s => s.From)];
         })];
     }
 }

@@ -58,7 +58,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
             return Recorded.Refused("They went home already.");
         }
 
-        var (stays, problems) = VisitRule.Check(until, facts.Now < visit.Arrived ? visit.Arrived : facts.Now, facts.Hours);
+        var (stays, problems) = VisitRule.Check(until, facts.Now < visit.Arrived ? visit.Arrived : facts.Now, facts.Sites.GetValueOrDefault(visit.Site, facts.Hours));
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);

@@ -22,6 +22,9 @@ public static class PlanDrawing
     private const double Top = 66;
     private const double Foot = 96;
 
+    // One day is drawn from six in the morning.
+    private const double Morning = 6 / 24.0;
+
     /// <summary>Draws a sheet.</summary>
     public static IHtmlContent Draw(PlanSheet sheet, LocalDate today, IReadOnlyDictionary<string, Machine> machines)
     {
@@ -29,7 +32,8 @@ public static class PlanDrawing
         ArgumentNullException.ThrowIfNull(machines);
         var b = new StringBuilder();
         var y = Top;
-        double X(double day) => Left + (Math.Clamp(day, 0, sheet.Days) * (Right - Left) / sheet.Days);
+        var first = sheet.Days == 1 ? Morning : 0;
+        double X(double day) => Left + ((Math.Clamp(day, first, sheet.Days) - first) * (Right - Left) / (sheet.Days - first));
         foreach (var group in sheet.Groups)
         {
             y = Group(b, sheet, group, machines.GetValueOrDefault(group.Id), y, X);
@@ -42,12 +46,12 @@ public static class PlanDrawing
         }
 
         var height = y + 8;
-        var head = new StringBuilder($"<svg class=\"plan\" viewBox=\"0 0 1240 {N(height)}\" width=\"1240\" height=\"{N(height)}\" role=\"group\" aria-label=\"The plan from {T(Say(sheet.From))} on, {sheet.Days / 7} weeks\">");
+        var head = new StringBuilder($"<svg class=\"plan\" viewBox=\"0 0 1240 {N(height)}\" width=\"1240\" height=\"{N(height)}\" role=\"group\" aria-label=\"{(sheet.Days == 1 ? $"The plan of {T(Say(sheet.From))}" : $"The plan from {T(Say(sheet.From))} on, {sheet.Days / 7} weeks")}\">");
         head.Append($"<rect x=\"{N(Left)}\" y=\"{N(Top)}\" width=\"{N(Right - Left)}\" height=\"{N(bottom - Top)}\" fill=\"url(#graph)\" opacity=\".5\"/>");
         Ruler(head, sheet, X);
         head.Append(b);
         var now = Period.DaysBetween(sheet.From, today);
-        if (now >= 0 && now < sheet.Days)
+        if (now >= 0 && now < sheet.Days && sheet.Days > 1)
         {
             head.Append($"<path d=\"M{N(X(now))} {N(Top - 4)}V{N(bottom)}\" stroke=\"{BrassInk}\" stroke-width=\"2.4\"/><path d=\"M{N(X(now) - 7)} {N(Top - 15)}h14l-7 11z\" fill=\"{BrassInk}\"/>");
         }
@@ -113,6 +117,17 @@ public static class PlanDrawing
     private static void Ruler(StringBuilder b, PlanSheet sheet, Func<double, double> x)
     {
         b.Append($"<path d=\"M0 {N(Top)}H1240\" stroke=\"{Black}\" stroke-width=\"2\"/>");
+        if (sheet.Days == 1)
+        {
+            b.Append($"<text class=\"hd\" x=\"{N(Left)}\" y=\"{N(Top - 38)}\" font-size=\"22\">{T(Say(sheet.From))}</text>");
+            for (var hour = 6; hour <= 23; hour++)
+            {
+                b.Append($"<path d=\"M{N(x(hour / 24.0))} {N(Top)}v-7\" stroke=\"{Black}\" stroke-width=\"1.6\"/><text class=\"w6\" x=\"{N(x(hour / 24.0))}\" y=\"{N(Top - 14)}\" font-size=\"16\" text-anchor=\"middle\">{hour}</text>");
+            }
+
+            return;
+        }
+
         foreach (var (day, isLong) in sheet.Sessions.Where(s => sheet.Days <= 380 || s.Long))
         {
             b.Append($"<path d=\"M{N(x(day))} {N(Top)}v-{(isLong ? 9 : 5)}\" stroke=\"{Black}\" stroke-width=\"{(isLong ? 2.4 : 1.2)}\"/>");

@@ -3,7 +3,7 @@
   "use strict";
   // The board looks every few seconds whether another tablet has changed it; never while somebody types, has something open or drags.
   let dragged = null;
-  document.body.addEventListener("htmx:beforeRequest", (e) => {
+  document.body.addEventListener("htmx:before:request", (e) => {
     if (!(e.target instanceof Element) || !e.target.matches("[data-live]")) return;
     const typing = document.activeElement instanceof HTMLInputElement && document.activeElement.type !== "hidden";
     if (dragged || typing || document.hidden || document.querySelector("[data-live] details[open]")) e.preventDefault();

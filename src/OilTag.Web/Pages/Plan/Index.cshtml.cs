@@ -12,8 +12,8 @@ namespace OilTag.Web.Pages.Plan;
 /// <summary>The plan over time, what to order by when, how sure each milestone is, and what cannot be.</summary>
 public sealed class IndexModel(WorkshopLoader workshop, PlanLoader plans, ShedClock clock, Me me, PackageWrites writes) : FormPage
 {
-    /// <summary>Weeks that can be looked at at once.</summary>
-    public static readonly IReadOnlyList<(int Weeks, string Words)> Zooms = [(1, "A week"), (6, "6 weeks"), (16, "16 weeks"), (32, "32 weeks"), (52, "A year"), (156, "3 years")];
+    /// <summary>Weeks that can be looked at at once; nought for one day.</summary>
+    public static readonly IReadOnlyList<(int Weeks, string Words)> Zooms = [(0, "A day"), (1, "A week"), (6, "6 weeks"), (16, "16 weeks"), (32, "32 weeks"), (52, "A year"), (156, "3 years")];
 
     /// <summary>The pages of what a plan is made of, the plan first.</summary>
     public static readonly IReadOnlyList<(string Path, string Words)> MadeOf = [("/plan", "Plan"), ("/plan/calendar", "Calendar"), ("/plan/machines", "Machines"), ("/plan/equipment", "Equipment"), ("/plan/calls", "Call-outs"), ("/plan/damage", "Not found yet")];
@@ -67,7 +67,12 @@ public sealed class IndexModel(WorkshopLoader workshop, PlanLoader plans, ShedCl
             Start = today.PlusDays(-(Weeks / 16) - 1);
         }
 
-        Sheet = Plan is null ? null : PlanSheet.Of(Plan.Input, Plan.Result.Schedule, Plan.Result.Forecast, Plan.Result.OrderBy, Start, Weeks * 7, By, Skill);
+        if (Weeks == 0 && From is null && Plan?.Input.Sessions.FirstOrDefault(s => s.On >= today) is { } session)
+        {
+            Start = session.On;
+        }
+
+        Sheet = Plan is null ? null : PlanSheet.Of(Plan.Input, Plan.Result.Schedule, Plan.Result.Forecast, Plan.Result.OrderBy, Start, Math.Max(1, Weeks * 7), By, Skill);
         return true;
     }
 
@@ -80,6 +85,14 @@ public sealed class IndexModel(WorkshopLoader workshop, PlanLoader plans, ShedCl
 
     /// <summary>Everything that the line about the plan's age says, as one word: while it is the same there is nothing to draw anew.</summary>
     public string Said => $"{Plan?.Id:N}-{(Plan is null ? string.Empty : Ago(Plan.DoneAt))}-{Next.Wanted}-{Next.Progress:0.00}-{Next.Failed}";
+
+    /// <summary>Where Earlier and Later lead: half a sheet on, or the session before or after.</summary>
+    public LocalDate Beside(bool later)
+    {
+        var sessions = Plan!.Input.Sessions;
+        return Weeks > 0 ? Start.PlusDays((later ? 1 : -1) * Weeks * 7 / 2)
+            : (later ? sessions.FirstOrDefault(s => s.On > Start) : sessions.LastOrDefault(s => s.On < Start))?.On ?? Start;
+    }
 
     /// <summary>Hours of the last half year and of the plan.</summary>
     public HoursCurve Hours => HoursCurve.Of(Shop.Worked, Plan?.Result.Schedule);
