@@ -42,7 +42,7 @@ public enum SheetBarKind
 /// <param name="Package">Package it belongs to; empty for none.</param>
 /// <param name="Critical">True when it fixes the date of a milestone in at least half of the runs.</param>
 /// <param name="Attention">True for an order that is due or overdue, and for work that is stuck.</param>
-/// <param name="Gaps">Stretches of more than ten days within it in which nobody works on it.</param>
+/// <param name="Gaps">Stretches within it in which nobody works on it: of more than ten days on a sheet of months, of more than a day on one of weeks, each night on one of days.</param>
 public sealed record SheetBar(SheetBarKind Kind, double From, double Until, string Words, string Package, bool Critical, bool Attention, IReadOnlyList<(double From, double Until)> Gaps);
 
 /// <summary>A row of bars.</summary>
@@ -140,9 +140,11 @@ public sealed record PlanSheet
 
     private sealed class Maker(PlanInput input, PlanSchedule schedule, PlanForecast? forecast, IReadOnlyList<OrderBy> orders, LocalDate from, int days, PlanSchedule? before)
     {
-        private const double Gap = 10;
+        // The closer one looks, the shorter a time without work is seen as a gap: the night, a few days, more than a week.
+        private readonly double gap = days <= 7 ? 0.1 : days <= 42 ? 1 : 10;
 
-        // Cures are named on sheets of up to so many days.
+        // Cures are drawn on sheets of up to so many days, and named on those of up to so many.
+        private const int Drawn = 120;
         private const int Named = 42;
 
         // Work that starts less than a fortnight after it could is where it wanted to be.
@@ -220,7 +222,7 @@ public sealed record PlanSheet
             foreach (var o in inPackage[package.Id].Select(o => (Named: o, Planned: planned[o.Id])).Where(o => o.Planned is { Start: not null, Finish: not null }).OrderBy(o => o.Planned.Start))
             {
                 var fixes = critical.GetValueOrDefault(o.Named.Id) >= 0.5;
-                foreach (var after in o.Named.After.Where(a => a.Lag is { Mean: >= 0.5 }))
+                foreach (var after in o.Named.After.Where(a => days <= Drawn && a.Lag is { Mean: >= 0.5 }))
                 {
                     // What must pass between two steps, such as a cure; named where there is room for it.
                     var done = Day(planned[after.Operation].Finish!.Value);
@@ -243,7 +245,7 @@ public sealed record PlanSheet
                     var (begin, end) = (Day(s.On.At(s.From)), Day(s.On.At(s.Until)));
                     work = work is null
                         ? new SheetBar(SheetBarKind.Work, begin, end, string.Empty, package.Id, fixes, false, [])
-                        : work with { Until = Math.Max(work.Until, end), Critical = work.Critical || fixes, Gaps = begin - work.Until > Gap ? [.. work.Gaps, (work.Until, begin)] : work.Gaps };
+                        : work with { Until = Math.Max(work.Until, end), Critical = work.Critical || fixes, Gaps = begin - work.Until > gap ? [.. work.Gaps, (work.Until, begin)] : work.Gaps };
                 }
             }
 
@@ -283,11 +285,11 @@ public sealed record PlanSheet
                 return null;
             }
 
-            var skill = first.Skills.Count > 0 ? first.Skills[0].Skill + " " : string.Empty;
+            var skill = first.Skills.Count > 0 ? first.Skills[0].Skill : string.Empty;
             var reason = planned[first.Id].Reason switch
             {
-                ReasonKind.Hands => $"no {skill}hands",
-                ReasonKind.Absent => skill.Length > 0 ? $"no {skill.TrimEnd()} comes" : "nobody comes",
+                ReasonKind.Hands => skill.Length > 0 ? $"no hands for {skill}" : "no hands",
+                ReasonKind.Absent => skill.Length > 0 ? $"nobody comes for {skill}" : "nobody comes",
                 ReasonKind.Thing => first.Things.Count > 0 ? $"{first.Things[0].Thing} in use" : "tools in use",
                 ReasonKind.Turn => "others first",
                 _ => string.Empty,

@@ -401,7 +401,7 @@ public static class PlanDrawing
         var words = $"even chance {(lane.Even is { } even ? Short(even) : "beyond the plan")}, safe {(lane.Safe is { } safe ? Short(safe) : "beyond the plan")}";
         var beyond = wanted > sheet.Days;
         var text = beyond ? $"Beyond this sheet: wanted {Short(lane.On)}, {words}" : words;
-        var width = Lettering.Width(text, 15.5);
+        var width = Lettering.Width(text, 15.5) * 1.04;
         var hill = lane.Hill.ToList().FindIndex(h => h > 0.02);
         var start = hill >= 0 ? x(hill * 7) : Right;
         var place = beyond || Math.Min(start, cut) - Left > width + 20 ? Math.Min(start, beyond ? Right : cut) - width - 14 : Left + 8;

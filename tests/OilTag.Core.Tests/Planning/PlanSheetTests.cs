@@ -30,7 +30,7 @@ public sealed class PlanSheetTests
 
         // A welder who comes only from the fifth week on.
         var absent = Of([Job("w", 2, skill: "welding")], [Person("Una", "welding") with { Away = [new DaySpan(FirstDay, FirstDay.PlusWeeks(4))] }]);
-        Bars(Sheet(absent), SheetBarKind.Wanted).ShouldHaveSingleItem().Words.ShouldBe("no welding comes");
+        Bars(Sheet(absent), SheetBarKind.Wanted).ShouldHaveSingleItem().Words.ShouldBe("nobody comes for welding");
         Bars(Sheet(Of([Job("a", 6), Job("b", 6, "a")])), SheetBarKind.Wanted).ShouldBeEmpty();
     }
 
@@ -51,7 +51,8 @@ public sealed class PlanSheetTests
         var input = Of([Job("a", 2), Job("b", 1) with { After = [new Follows("a", DaysRange.Exactly(10))] }]);
         var cure = Bars(Sheet(input, 42), SheetBarKind.Away).ShouldHaveSingleItem();
         cure.ShouldSatisfyAllConditions(c => c.Words.ShouldBe("Cures"), c => (c.Until - c.From).ShouldBe(10, 1e-9));
-        Bars(Sheet(input), SheetBarKind.Away).ShouldHaveSingleItem().Words.ShouldBeEmpty();
+        Bars(Sheet(input, 112), SheetBarKind.Away).ShouldHaveSingleItem().Words.ShouldBeEmpty();
+        Bars(Sheet(input, 224), SheetBarKind.Away).ShouldBeEmpty();
     }
 
     [Fact]
@@ -61,6 +62,8 @@ public sealed class PlanSheetTests
         var day = Sheet(input, 1, from: FirstSaturday);
         day.Load.ShouldBeNull();
         Bars(day, SheetBarKind.Work).ShouldHaveSingleItem().From.ShouldBe(10 / 24.0, 1e-9);
+        Bars(Sheet(input, 140), SheetBarKind.Work).ShouldHaveSingleItem().Gaps.ShouldBeEmpty();
+        Bars(Sheet(input, 14), SheetBarKind.Work).ShouldHaveSingleItem().Gaps.ShouldHaveSingleItem();
         Bars(day, SheetBarKind.Away).ShouldBeEmpty();
         var years = Sheet(input, 156 * 7);
         years.Load!.Wanted.Count.ShouldBe(156);

@@ -72,15 +72,17 @@ public sealed class SlipModel(OilTagDb db, DayLoader days, ShedClock clock) : Pa
         Done = step.DoneAt is not null;
         var next = package.Operations.Where(o => o.Order > step.Order && o.DoneAt is null).MinBy(o => o.Order);
         Hold = next is { Hold: true } ? next.Name : string.Empty;
-        var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(package.PlaceId);
+        var tree = await PlaceWrites.TreeAsync(db, Machine.Id, ct);
+        var path = tree.PathUp(package.PlaceId);
         Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. path.Select(n => n.Name)], [package.Title, Step.Place, found.What, step.Name]);
         var place = package.PlaceId;
+        var within = tree.Within(place);
         var parts = await (
             from t in db.Tags
             join s in db.Places on t.SlotId equals s.Id
             join p in db.Parts on t.PartId equals p.Id
             join c in db.Custodies on t.Id equals c.TagId
-            where c.Until == null && t.End == null && (t.Id == package.TagId || s.ParentId == place || s.Id == place)
+            where c.Until == null && t.End == null && (t.Id == package.TagId || within.Contains(s.Id))
             orderby t.Id == package.TagId ? 0 : 1, t.Number
             select new Part(t.Number, p.Name, c.Kind, c.Where)).Take(24).ToListAsync(ct);
         Parts = parts;
