@@ -116,7 +116,7 @@ public sealed class Hand(ChromeDriver chrome, string address)
                     return;
                 }
             }
-            catch (Exception e) when (e is StaleElementReferenceException or NoSuchElementException)
+            catch (WebDriverException e) when (e is StaleElementReferenceException or NoSuchElementException || e.Message.Contains("does not belong to the document", StringComparison.Ordinal))
             {
                 // The page is being drawn; look again.
             }

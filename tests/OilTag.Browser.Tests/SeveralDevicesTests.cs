@@ -25,6 +25,7 @@ public sealed class SeveralDevicesTests(LiveShed shed, OneBrowser browser) : ICl
 
         await ComesAsync("Rosen Tarr");
         hand.Until(() => hand.All(".row1").Any(r => r.Text.Contains("Rosen Tarr", StringComparison.Ordinal)), "The first tablet does not see who came at the second.");
+        hand.UntilPath(p => p == "/today");
 
         // With a time half typed the page stays as it is.
         hand.Press(".book + details summary");
