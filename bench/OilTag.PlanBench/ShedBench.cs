@@ -14,7 +14,7 @@ internal static class ShedBench
         for (var seed = 0; seed < count; seed++)
         {
             var dice = new Random(seed);
-            var size = new ShedSize { Machines = 1 + dice.Next(4), Operations = 10 + dice.Next(70), People = 6 + dice.Next(12), Sites = 1 + (seed % 4 == 0 ? 1 : 0), OpenLimit = seed % 3 == 0 ? 1 + dice.Next(2) : null };
+            var size = new ShedSize { Machines = 1 + dice.Next(4), Operations = 10 + dice.Next(70), People = 6 + dice.Next(12), Sites = 1 + (seed % 4 == 0 ? 1 : 0), OpenLimit = seed % 3 == 0 ? 1 + dice.Next(2) : null, OwnWork = seed % 2 == 1 };
             var input = RandomShed.Make(size, seed);
             var plan = new Planner(input, passes: 12).Schedule();
             foreach (var w in ScheduleValidator.Wrong(input, plan).Take(3))

@@ -24,6 +24,9 @@ public sealed record ShedSize
     public double Windows { get; init; } = 0.5;
 
     public int? OpenLimit { get; init; }
+
+    /// <summary>True when some operations are not for somebody, such as whose own work they inspect.</summary>
+    public bool OwnWork { get; init; }
 }
 
 /// <summary>Seeded random sheds with everything that a plan knows about.</summary>
@@ -129,7 +132,7 @@ public static class RandomShed
                         WarmerThan = Chance(0.05) && size.Sites == 1 ? 8 : null,
                         InOneGo = heavy && Chance(0.5),
                         AdultsOnly = heavy,
-                        NotBy = operations.Count % 17 == 5 ? [people[operations.Count % people.Count].Id] : [],
+                        NotBy = size.OwnWork && operations.Count % 17 == 5 ? [people[operations.Count % people.Count].Id] : [],
                         After = after,
                         Demands = wanted.Count > 0 && Chance(0.2) ? [wanted[dice.Next(wanted.Count)]] : [],
                     });

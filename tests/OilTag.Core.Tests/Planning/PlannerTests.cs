@@ -197,7 +197,7 @@ public sealed class PlannerTests
         Parallel.For(0, 3000, seed =>
         {
             var dice = new Random(seed);
-            var input = RandomShed.Make(new ShedSize { Machines = 1 + dice.Next(4), Operations = 8 + dice.Next(50), People = 5 + dice.Next(12), Sites = seed % 4 == 0 ? 2 : 1, OpenLimit = seed % 3 == 0 ? 1 + dice.Next(2) : null }, seed);
+            var input = RandomShed.Make(new ShedSize { Machines = 1 + dice.Next(4), Operations = 8 + dice.Next(50), People = 5 + dice.Next(12), Sites = seed % 4 == 0 ? 2 : 1, OpenLimit = seed % 3 == 0 ? 1 + dice.Next(2) : null, OwnWork = seed % 2 == 1 }, seed);
             var plan = new Planner(input, seed, passes: 5).Schedule();
             foreach (var w in ScheduleValidator.Wrong(input, plan))
             {
