@@ -10,7 +10,8 @@ namespace OilTag.Core.Bench;
 /// <param name="Proof">Proof stress, pascals, by nominal diameter in metres; null where the standard has none.</param>
 public sealed record BoltGrade(string Key, string Words, bool Metric, Func<double, double?> Proof)
 {
-    private const double Ksi = 6894757.293168;
+    /// <summary>A thousand pounds-force per square inch, pascals.</summary>
+    internal static readonly double Ksi = Unit.Psi.Factor * 1000;
 
     /// <summary>SAE J429 for inch bolts, ISO 898-1 for metric ones.</summary>
     public static IReadOnlyList<BoltGrade> All { get; } =
@@ -93,10 +94,10 @@ public static class BoltTorque
             warnings.Add("More than 75 in 100 of proof is for joints that stay together: do not use the bolt again.");
         }
 
-        string Area() => thread.IsMetric ? $"{N(thread.StressArea * 1e6)} mm²" : $"{N(thread.StressArea / Square(Unit.Inch.Factor))} in²";
+        string Area() => thread.IsMetric ? $"{N(thread.StressArea * 1e6)} mm²" : $"{N(thread.StressArea / (Unit.Inch.Factor * Unit.Inch.Factor))} in²";
         string Force() => thread.IsMetric ? $"{N(force / 1000)} kN" : $"{N(force / Unit.PoundForce.Factor)} lbf";
         string Torque() => thread.IsMetric ? $"{N(torque)} N m, {N(torque / Unit.PoundFoot.Factor)} lb ft" : $"{N(torque / Unit.PoundFoot.Factor)} lb ft, {N(torque)} N m";
-        string Proof() => thread.IsMetric ? $"{N(proof.Value / 1e6)} MPa" : $"{N(proof.Value / 6894757.293168)} ksi";
+        string Proof() => thread.IsMetric ? $"{N(proof.Value / 1e6)} MPa" : $"{N(proof.Value / BoltGrade.Ksi)} ksi";
         var pitch = thread.IsMetric ? $"{N(thread.Pitch * 1000)} mm" : $"1/{thread.PerInch.ToString("0.##", CultureInfo.InvariantCulture)} in";
         return new BenchAnswer(
             [
@@ -118,7 +119,7 @@ public static class BoltTorque
             []);
     }
 
-    internal static ScrewThread? ReadThread(Asked asked, string field)
+    private static ScrewThread? ReadThread(Asked asked, string field)
     {
         var text = asked.Text(field);
         var found = ScrewThread.Find(text);
@@ -132,8 +133,6 @@ public static class BoltTorque
             : $"“{(text.Length > 20 ? text[..20] + "…" : text)}” is not in the table of threads. Type it like 1/2 UNC, 3/8-24 UNF or M12 x 1.25.");
         return null;
     }
-
-    private static double Square(double x) => x * x;
 
     private static string N(double value) => MeasureFormat.Significant(value, 4);
 }

@@ -1,4 +1,5 @@
 using NodaTime;
+using OilTag.Core.Planning;
 
 namespace OilTag.Core.People;
 
@@ -32,28 +33,7 @@ public static class AuthorisationRule
     public static IReadOnlyList<Problem> CheckAway(LocalDate? from, LocalDate? until, LocalDate today)
     {
         var problems = new List<Problem>();
-        if (from is null)
-        {
-            problems.Add(new Problem("AwayFrom", "Choose the first day."));
-        }
-
-        if (until is null)
-        {
-            problems.Add(new Problem("AwayUntil", "Choose the last day."));
-        }
-        else if (until < today)
-        {
-            problems.Add(new Problem("AwayUntil", "That day is past."));
-        }
-        else if (from is { } first && until < first)
-        {
-            problems.Add(new Problem("AwayUntil", "The last day is before the first."));
-        }
-        else if (until > today.PlusYears(5))
-        {
-            problems.Add(new Problem("AwayUntil", "That is more than five years away. Check the year."));
-        }
-
+        ShedRule.Days(problems, "AwayFrom", "AwayUntil", from, until, today);
         return problems;
     }
 }
