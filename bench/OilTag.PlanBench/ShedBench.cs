@@ -36,10 +36,11 @@ internal static class ShedBench
         return bad == 0 ? 0 : 1;
     }
 
-    public static int Run()
+    /// <summary>Times sheds of the given numbers of operations.</summary>
+    public static int Run(IReadOnlyList<int> sizes)
     {
         Console.WriteLine("operations  sessions  people  plan ms  1,000 runs s  10,000 runs s  MB");
-        foreach (var operations in new[] { 250, 500, 1000, 2000, 4000 })
+        foreach (var operations in sizes)
         {
             var input = RandomShed.Make(new ShedSize { Machines = 12, Operations = operations, People = 80, Weeks = 156, Skills = 14, Demands = operations / 20 }, 7);
             _ = new Planner(input, passes: 12);

@@ -47,13 +47,13 @@ internal sealed class PlanModel
 
     public required int Words { get; init; }
 
-    /// <summary>Chance that a person comes to a session, in 65,536ths, by session and person.</summary>
-    public required int[] Coming { get; init; }
+    /// <summary>Chance that a person comes to a session, in 65,536ths, by session and person; a few more at the end, as four are read at a time.</summary>
+    public required long[] Coming { get; init; }
 
     /// <summary>Who is counted on in the plan itself, by session and word.</summary>
     public required ulong[] Expected { get; init; }
 
-    /// <summary>A number for each person that makes their draws.</summary>
+    /// <summary>A number for each person that makes their draws; a few more at the end, as four are read at a time.</summary>
     public required ulong[] PersonKeys { get; init; }
 
     public required ulong[] Adults { get; init; }
@@ -67,6 +67,9 @@ internal sealed class PlanModel
 
     /// <summary>Who holds a skill in a session, by skill, session and word.</summary>
     public required ulong[][] Holders { get; init; }
+
+    /// <summary>What operations look for in sessions, each once: hands of a kind, or a thing.</summary>
+    public required WantModel[] Wants { get; init; }
 
     public required int[] ThingFirst { get; init; }
 
@@ -123,7 +126,7 @@ internal sealed class PlanModel
         var most = people.Count == 0 ? 0 : people.Max(p => p.w);
         var words = Math.Max(1, (people.Count + 63) / 64);
         var count = sessions.Count;
-        var coming = new int[count * people.Count];
+        var coming = new long[(count * people.Count) + 4];
         var expected = new ulong[count * words];
         var holders = skills.Select(_ => new ulong[count * words]).ToArray();
         for (var p = 0; p < people.Count; p++)
@@ -136,7 +139,7 @@ internal sealed class PlanModel
             {
                 var session = sessions[s].s;
                 var chance = PlanCalendar.Chance(person, session);
-                coming[(s * people.Count) + p] = (int)Math.Round(chance * 65536, MidpointRounding.AwayFromZero);
+                coming[(s * people.Count) + p] = (long)Math.Round(chance * 65536, MidpointRounding.AwayFromZero);
                 var bit = 1UL << (p & 63);
                 var at = (s * words) + (p >> 6);
                 if (person.Replies.Any(r => r.On == session.On))
@@ -207,9 +210,25 @@ internal sealed class PlanModel
                 Windows = [.. (machine.Windows ?? []).Where(w => w.When.Until >= today).OrderBy(w => w.When.From).Select(w => (Day(w.When.From), Day(w.When.Until.PlusDays(1))))],
             };
         }).ToArray();
+        var wants = new List<WantModel>();
+        int Want(int skill, int thing, ulong[]? may)
+        {
+            var at = wants.FindIndex(w => w.Skill == skill && w.Thing == thing && (w.May is null ? may is null : may is not null && w.May.AsSpan().SequenceEqual(may)));
+            if (at < 0)
+            {
+                at = wants.Count;
+                wants.Add(new WantModel(skill, thing, may));
+            }
+
+            return at;
+        }
+
         var successors = input.Operations.Select(_ => new List<(int, LagModel)>()).ToArray();
         var operations = input.Operations.Select((o, i) =>
         {
+            var may = o.AdultsOnly || o.NotBy.Count > 0 ? Mask(p => !(o.AdultsOnly && p.Minor) && !o.NotBy.Contains(p.Id)) : null;
+            (int Skill, int Count)[] holding = [.. o.Skills.Select(s => (skillOf[s.Skill], s.Count)).OrderBy(s => Bits(holders[s.Item1]))];
+            (int Thing, int Count)[] things = [.. o.Things.Select(t => (thingOf[t.Thing], t.Count))];
             var model = new OperationModel
             {
                 Key = Key(o.Id),
@@ -220,14 +239,20 @@ internal sealed class PlanModel
                 Chance = o.Chance,
                 MinCrew = Math.Max(o.MinCrew, o.Skills.Count == 0 ? 1 : o.Skills.Max(s => s.Count)),
                 MaxCrew = o.MaxCrew,
-                Skills = [.. o.Skills.Select(s => (skillOf[s.Skill], s.Count)).OrderBy(s => Bits(holders[s.Item1]))],
-                Things = [.. o.Things.Select(t => (thingOf[t.Thing], t.Count))],
+                Skills = holding,
+                Things = things,
+                Wants =
+                [
+                    .. things.Select(t => Want(-1, t.Thing, null)),
+                    .. holding.Length == 0 ? [Want(-1, -1, may)] : holding.Select(s => Want(s.Skill, -1, may)),
+                ],
                 Site = sites[o.Site],
+                NeedsWeather = o.Dry || o.WarmerThan is not null || o.ColderThan is not null,
                 Dry = o.Dry,
                 WarmerThan = o.WarmerThan,
                 ColderThan = o.ColderThan,
                 InOneGo = o.InOneGo,
-                May = o.AdultsOnly || o.NotBy.Count > 0 ? Mask(p => !(o.AdultsOnly && p.Minor) && !o.NotBy.Contains(p.Id)) : null,
+                May = may,
                 Day = o.OnDay is { } d ? Day(d) : -1,
                 Before = [.. o.After.Select(a => (operationOf[a.Operation], LagModel.Of(a.Lag, Key(o.Id) ^ SeededRandom.Mix(Key(a.Operation)))))],
                 Demands = [.. o.Demands.Select(x => demandOf[x])],
@@ -260,12 +285,13 @@ internal sealed class PlanModel
             Words = words,
             Coming = coming,
             Expected = expected,
-            PersonKeys = [.. people.Select(p => Key(p.p.Id))],
+            PersonKeys = [.. people.Select(p => Key(p.p.Id)), 0, 0, 0, 0],
             Adults = Mask(p => !p.Minor),
             Alone = Mask(p => p is { Minor: false, NeverAlone: false }),
             Spare = [.. people.Select(p => most <= 0 ? 0 : (int)(60 * p.w / most))],
             Skills = skills,
             Holders = holders,
+            Wants = [.. wants],
             ThingFirst = thingFirst,
             ThingThere = there,
             Units = people.Count + thingFirst[^1],
@@ -331,6 +357,7 @@ internal sealed class PlanModel
             Spare = Spare,
             Skills = Skills,
             Holders = [.. Holders.Select(h => Turn(h, Words))],
+            Wants = Wants,
             ThingFirst = ThingFirst,
             ThingThere = Turn(ThingThere, ThingFirst.Length - 1),
             Units = Units,
@@ -386,7 +413,7 @@ internal readonly record struct Spread(double Low, double High, double Split, do
         : new Spread(low, high, (likely - low) / (high - low), (high - low) * (likely - low), (high - low) * (high - likely), (int)Math.Ceiling(((low + likely + high) / 3) - 1e-9));
 
     /// <summary>The value below which a share of the outcomes lies.</summary>
-    public double At(double u) => Split > 1 ? Low : u < Split ? Low + Math.Sqrt(u * Left) : High - Math.Sqrt((1 - u) * Right);
+    public readonly double At(double u) => Split > 1 ? Low : u < Split ? Low + Math.Sqrt(u * Left) : High - Math.Sqrt((1 - u) * Right);
 }
 
 [StructLayout(LayoutKind.Auto)]
@@ -394,6 +421,12 @@ internal readonly record struct LagModel(Spread Days, ulong Key)
 {
     public static LagModel Of(DaysRange? lag, ulong key) => new(lag is null ? Spread.Of(0, 0, 0) : Spread.Of(lag.Low * 1440, lag.Likely * 1440, lag.High * 1440), key);
 }
+
+/// <summary>What an operation looks for in a session.</summary>
+/// <param name="Skill">The skill of the hands; −1 for any hands.</param>
+/// <param name="Thing">The thing; −1 for hands.</param>
+/// <param name="May">Whose hands; null for everybody's.</param>
+internal sealed record WantModel(int Skill, int Thing, ulong[]? May);
 
 internal sealed record OperationModel
 {
@@ -416,6 +449,9 @@ internal sealed record OperationModel
     public required (int Skill, int Count)[] Skills { get; init; }
 
     public required (int Thing, int Count)[] Things { get; init; }
+
+    /// <summary>Index of what it looks for: its things, then its skills, or any hands where it wants no skill.</summary>
+    public required int[] Wants { get; init; }
 
     public required int Site { get; init; }
 
@@ -442,7 +478,7 @@ internal sealed record OperationModel
     /// <summary>Not before this minute, apart from everything else; used when mirrored.</summary>
     public int Release { get; init; }
 
-    public bool NeedsWeather => Dry || WarmerThan is not null || ColderThan is not null;
+    public bool NeedsWeather { get; init; }
 
     public OperationModel Mirror(int release) => this with { Before = After, After = Before, Demands = [], Release = release };
 }

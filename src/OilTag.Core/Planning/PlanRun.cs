@@ -1,6 +1,7 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
 
 namespace OilTag.Core.Planning;
 
@@ -68,8 +69,11 @@ internal sealed class PlanRun
     private readonly ulong[] present;
     private readonly ulong[] open;
     private readonly int[] drawn;
+    private readonly int[] gathered;
     private readonly int[] next;
+    private readonly int[] unspent;
     private readonly ulong[] chosen;
+    private readonly ulong[] idle;
     private readonly ulong[] everybody;
     private readonly int[] picked;
     private readonly int[] thingsPicked;
@@ -83,13 +87,23 @@ internal sealed class PlanRun
         words = model.Words;
         units = model.Units;
         people = model.People;
-        free = new int[model.Sessions * units];
+
+        // Read eight at a time, the last ones too.
+        free = new int[(model.Sessions * units) + 8];
         user = new int[model.Sessions * units];
         present = new ulong[model.Sessions * words];
         open = new ulong[model.Sessions * words];
         drawn = new int[model.Sessions];
-        next = new int[(model.Skills.Length + 1) * (model.Sessions + 1)];
+        gathered = new int[model.Sessions];
+        next = new int[model.Wants.Length * (model.Sessions + 1)];
+        unspent = new int[next.Length];
+        for (var i = 0; i < next.Length; i++)
+        {
+            unspent[i] = i;
+        }
+
         chosen = new ulong[words];
+        idle = new ulong[words];
         everybody = new ulong[words];
         Array.Fill(everybody, ulong.MaxValue);
 
@@ -166,17 +180,13 @@ internal sealed class PlanRun
 
     private double Chance(ulong key) => (SeededRandom.Mix(seed ^ key) >> 11) * (1.0 / (1UL << 53));
 
-    private int Value(Spread spread, ulong key) => random && spread.Split <= 1 ? (int)Math.Ceiling(spread.At(Chance(key))) : spread.Mean;
+    private int Value(in Spread spread, ulong key) => random && spread.Split <= 1 ? (int)Math.Ceiling(spread.At(Chance(key))) : spread.Mean;
 
     private void Place(int[] list)
     {
         run++;
         Stretches?.Clear();
-        for (var i = 0; i < next.Length; i++)
-        {
-            next[i] = i;
-        }
-
+        unspent.CopyTo(next, 0);
         Array.Fill(PackageStart, -1);
         Array.Fill(PackageFinish, -1);
         for (var d = 0; d < m.Demands.Length; d++)
@@ -210,8 +220,10 @@ internal sealed class PlanRun
         }
 
         var never = op.LeftOut;
-        foreach (var (p, lag) in op.Before)
+        foreach (ref readonly var before in op.Before.AsSpan())
         {
+            var p = before.Operation;
+            ref readonly var lag = ref before.Lag;
             var f = Finish[p];
             if (f == PlanModel.Never)
             {
@@ -320,10 +332,16 @@ internal sealed class PlanRun
         var left = work;
         var s = est >= m.Horizon ? m.Sessions : m.FirstOfDay[est / 1440];
         var (skip, skipOf, skipped) = (Bind.Beginning, -1, -1);
-        var row = (op.Skills.Length > 0 ? op.Skills[0].Skill : m.Skills.Length) * (m.Sessions + 1);
         for (; ; s++)
         {
-            s = Next(row + s) - row;
+            var (possible, by) = Next(op, s);
+            if (by >= 0 && LastFor(op, blocked, est, s, possible) is var before and >= 0)
+            {
+                var want = m.Wants[by];
+                (skip, skipOf, skipped) = want.Thing >= 0 ? (Bind.Thing, want.Thing, before) : (Bind.Hands, want.Skill, before);
+            }
+
+            s = possible;
             if (s >= m.Sessions)
             {
                 break;
@@ -369,17 +387,64 @@ internal sealed class PlanRun
             var earliest = Math.Max(m.SessionStart[s], est);
             var end = m.SessionEnd[s];
 
+            // Things first: whether one is free is soon seen.
+            var thingCount = 0;
+            var (thingAt, lateThing, lateThingOf) = (0, -1, -1);
+            var fits = true;
+            for (var k = 0; k < op.Things.Length && fits; k++)
+            {
+                var (thing, wanted) = op.Things[k];
+                var from = m.ThingFirst[thing];
+                var there = m.ThingThere[(s * (m.ThingFirst.Length - 1)) + thing];
+                for (var i = 0; i < wanted; i++)
+                {
+                    var best = -1;
+                    for (var u = from; u < from + there; u++)
+                    {
+                        if ((best < 0 || free[(s * units) + people + u] < free[(s * units) + people + best]) && Array.IndexOf(thingsPicked, u, 0, thingCount) < 0)
+                        {
+                            best = u;
+                        }
+                    }
+
+                    if (best < 0 || free[(s * units) + people + best] > end - PlanModel.LeastMinutes)
+                    {
+                        fits = false;
+                        (skip, skipOf, skipped) = (Bind.Thing, thing, s);
+                        if (i == 0)
+                        {
+                            Spent(op.Wants[k], s);
+                        }
+
+                        break;
+                    }
+
+                    thingsPicked[thingCount++] = best;
+                    if (free[(s * units) + people + best] > thingAt)
+                    {
+                        thingAt = free[(s * units) + people + best];
+                        (lateThing, lateThingOf) = (best, thing);
+                    }
+                }
+            }
+
+            if (!fits)
+            {
+                continue;
+            }
+
             // Holders first, those whose other skills are wanted least; then hands up to the fewest.
-            Array.Clear(chosen);
+            chosen.AsSpan().Clear();
+            Idle(s, earliest);
             var count = 0;
             var t = earliest;
             var latest = -1;
             var adult = false;
             var alone = false;
-            var fits = true;
             var may = op.May ?? everybody;
-            foreach (var (k, wanted) in op.Skills)
+            for (var hand = 0; hand < op.Skills.Length; hand++)
             {
+                var (k, wanted) = op.Skills[hand];
                 var holders = m.Holders[k].AsSpan(s * words, words);
                 var have = 0;
                 for (var w = 0; count > 0 && w < holders.Length; w++)
@@ -393,7 +458,7 @@ internal sealed class PlanRun
                     if (p < 0)
                     {
                         fits = false;
-                        Exhausted(k, s);
+                        Exhausted(op.Wants[op.Things.Length + hand], s);
                         (skip, skipOf, skipped) = (Bind.Hands, k, s);
                         break;
                     }
@@ -419,7 +484,11 @@ internal sealed class PlanRun
                 if (p < 0)
                 {
                     fits = false;
-                    Exhausted(-1, s);
+                    if (op.Skills.Length == 0)
+                    {
+                        Exhausted(op.Wants[op.Things.Length], s);
+                    }
+
                     (skip, skipOf, skipped) = (Bind.Hands, -1, s);
                     break;
                 }
@@ -432,64 +501,34 @@ internal sealed class PlanRun
                 continue;
             }
 
-            var thingCount = 0;
-            var (lateThing, lateThingOf) = (-1, -1);
-            foreach (var (thing, wanted) in op.Things)
+            if (thingAt > t)
             {
-                var from = m.ThingFirst[thing];
-                var there = m.ThingThere[(s * (m.ThingFirst.Length - 1)) + thing];
-                for (var i = 0; i < wanted && fits; i++)
-                {
-                    var best = -1;
-                    for (var u = from; u < from + there; u++)
-                    {
-                        if (Array.IndexOf(thingsPicked, u, 0, thingCount) < 0 && (best < 0 || free[(s * units) + people + u] < free[(s * units) + people + best]))
-                        {
-                            best = u;
-                        }
-                    }
-
-                    if (best < 0 || free[(s * units) + people + best] > end - PlanModel.LeastMinutes)
-                    {
-                        fits = false;
-                        (skip, skipOf, skipped) = (Bind.Thing, thing, s);
-                        break;
-                    }
-
-                    thingsPicked[thingCount++] = best;
-                    if (free[(s * units) + people + best] > t)
-                    {
-                        t = free[(s * units) + people + best];
-                        (lateThing, lateThingOf) = (best, thing);
-                    }
-                }
+                t = thingAt;
             }
-
-            if (!fits)
+            else
             {
-                continue;
+                lateThing = -1;
             }
 
             // More hands, as long as nothing waits for them and each has half an hour to do.
             var most = Math.Min(op.MaxCrew, Math.Max(count, (left + 29) / 30));
+            if (count < most && t > earliest)
+            {
+                Idle(s, t);
+            }
+
             for (var w = 0; w < words && count < most; w++)
             {
-                var bits = open[(s * words) + w] & ~chosen[w] & may[w];
-                while (bits != 0 && count < most)
+                for (var bits = idle[w] & ~chosen[w] & may[w]; bits != 0 && count < most; bits &= bits - 1)
                 {
-                    var p = (w << 6) + BitOperations.TrailingZeroCount(bits);
-                    bits &= bits - 1;
-                    if (free[(s * units) + p] <= t)
-                    {
-                        chosen[w] |= 1UL << (p & 63);
-                        picked[count++] = p;
-                    }
+                    chosen[w] |= bits & (~bits + 1);
+                    picked[count++] = (w << 6) + BitOperations.TrailingZeroCount(bits);
                 }
             }
 
             // Who is only there so that nobody is alone does not make it quicker.
             var workers = Math.Min(count, op.MaxCrew);
-            var length = (left + workers - 1) / workers;
+            var length = workers == 1 ? left : (left + workers - 1) / workers;
             var room = end - t;
             if (room < Math.Min(PlanModel.LeastMinutes, length) || (op.InOneGo && length > room))
             {
@@ -572,6 +611,24 @@ internal sealed class PlanRun
         }
     }
 
+    // Who in a session can take up something at a minute.
+    private void Idle(int s, int at)
+    {
+        ref var row = ref Unsafe.Add(ref MemoryMarshal.GetArrayDataReference(free), s * units);
+        var limit = Vector256.Create(at);
+        for (var w = 0; w < words; w++)
+        {
+            ulong bits = 0;
+            var last = Math.Min(people, (w + 1) << 6);
+            for (var p = w << 6; p < last; p += 8)
+            {
+                bits |= (ulong)Vector256.LessThanOrEqual(Vector256.LoadUnsafe(ref row, (nuint)p), limit).ExtractMostSignificantBits() << (p & 63);
+            }
+
+            idle[w] = bits & open[(s * words) + w];
+        }
+    }
+
     // Whoever can begin soonest of those who pass both filters; those whose skills are wanted are left free when another is only a little later.
     private int Pick(int s, int earliest, ReadOnlySpan<ulong> filter, ReadOnlySpan<ulong> also)
     {
@@ -583,10 +640,12 @@ internal sealed class PlanRun
         for (var w = 0; w < here.Length; w++)
         {
             var bits = here[w] & filter[w] & also[w] & ~chosen[w];
-            while (bits != 0)
+            var now = bits & idle[w];
+
+            // People come in the order in which they are wanted elsewhere, so nobody after the first who has time can be better.
+            for (bits &= (now & (~now + 1)) - 1; bits != 0; bits &= bits - 1)
             {
                 var p = (w << 6) + BitOperations.TrailingZeroCount(bits);
-                bits &= bits - 1;
                 var spare = Unsafe.Add(ref spares, p);
                 if (earliest + spare >= least)
                 {
@@ -594,47 +653,83 @@ internal sealed class PlanRun
                 }
 
                 var from = Unsafe.Add(ref row, p);
-                if (from <= earliest)
-                {
-                    // People come in the order in which they are wanted elsewhere, so nobody after can be better.
-                    return p;
-                }
-
                 if (from + spare < least)
                 {
                     (least, best) = (from + spare, p);
                 }
+            }
+
+            if (now != 0)
+            {
+                var p = (w << 6) + BitOperations.TrailingZeroCount(now);
+                return earliest + Unsafe.Add(ref spares, p) >= least ? best : p;
             }
         }
 
         return best;
     }
 
-    // Where none who holds a skill, or nobody at all, can take up anything more, no later operation looks again in this run.
-    private void Exhausted(int k, int s)
+    // Where none whose hands are looked for can take up anything more, no later operation looks again in this run.
+    private void Exhausted(int want, int s)
     {
+        var (skill, _, may) = m.Wants[want];
         for (var w = 0; w < words; w++)
         {
-            if ((open[(s * words) + w] & (k < 0 ? ulong.MaxValue : m.Holders[k][(s * words) + w])) != 0)
+            if ((open[(s * words) + w] & (skill < 0 ? ulong.MaxValue : m.Holders[skill][(s * words) + w]) & (may is null ? ulong.MaxValue : may[w])) != 0)
             {
                 return;
             }
         }
 
-        var at = ((k < 0 ? m.Skills.Length : k) * (m.Sessions + 1)) + s;
+        Spent(want, s);
+    }
+
+    private void Spent(int want, int s)
+    {
+        var at = (want * (m.Sessions + 1)) + s;
         next[at] = at + 1;
     }
 
-    // The first session from one on in which somebody may have time; what was found out on the way is kept.
-    private int Next(int at)
+    // The first session from one on in which all that an operation looks for may be free, and what was not in the sessions before.
+    private (int Session, int By) Next(OperationModel op, int s)
     {
-        while (next[at] != at)
+        var wants = op.Wants;
+        var by = -1;
+        for (var (i, settled) = (0, 0); settled < wants.Length; i = i + 1 < wants.Length ? i + 1 : 0)
         {
-            next[at] = next[next[at]];
-            at = next[at];
+            var row = wants[i] * (m.Sessions + 1);
+            var at = row + s;
+            if (next[at] == at)
+            {
+                settled++;
+                continue;
+            }
+
+            // What was found out on the way is kept.
+            while (next[at] != at)
+            {
+                next[at] = next[next[at]];
+                at = next[at];
+            }
+
+            (s, by, settled) = (at - row, wants[i], 1);
         }
 
-        return at;
+        return (s, by);
+    }
+
+    // The last session of an operation that was passed over, −1 when none of them was for it.
+    private int LastFor(OperationModel op, bool[] blocked, int est, int from, int until)
+    {
+        for (var s = Math.Min(until, m.Sessions) - 1; s >= from && m.SessionEnd[s] > est; s--)
+        {
+            if (m.SessionSite[s] == op.Site && !blocked[s])
+            {
+                return s;
+            }
+        }
+
+        return -1;
     }
 
     private void Open(int s)
@@ -649,18 +744,7 @@ internal sealed class PlanRun
         }
         else
         {
-            var key = SessionKey(s);
-            for (var w = 0; w < words; w++)
-            {
-                ulong bits = 0;
-                var last = Math.Min(people, (w + 1) << 6);
-                for (var p = w << 6; p < last; p++)
-                {
-                    bits |= Comes(key, s, p) ? 1UL << (p & 63) : 0;
-                }
-
-                present[(s * words) + w] = bits;
-            }
+            Gather(s);
         }
 
         present.AsSpan(s * words, words).CopyTo(open.AsSpan(s * words));
@@ -669,33 +753,46 @@ internal sealed class PlanRun
     /// <summary>How often holders of a skill came to the first sessions of this run, each counted.</summary>
     public int Came(int skill, int sessions)
     {
+        var holders = m.Holders[skill];
         var came = 0;
         for (var s = 0; s < sessions; s++)
         {
-            var key = SessionKey(s);
-            for (var w = 0; w < words; w++)
+            Gather(s);
+            for (var w = s * words; w < (s + 1) * words; w++)
             {
-                var bits = m.Holders[skill][(s * words) + w];
-                if (drawn[s] == run)
-                {
-                    came += BitOperations.PopCount(bits & present[(s * words) + w]);
-                    continue;
-                }
-
-                for (; bits != 0; bits &= bits - 1)
-                {
-                    came += Comes(key, s, (w << 6) + BitOperations.TrailingZeroCount(bits)) ? 1 : 0;
-                }
+                came += BitOperations.PopCount(holders[w] & present[w]);
             }
         }
 
         return came;
     }
 
-    // The day, the site and the person make the draw, so that it is the same whatever else is in the plan.
-    private ulong SessionKey(int s) => seed ^ SeededRandom.Mix((ulong)m.SessionStart[s] + ((ulong)m.SessionSite[s] << 40));
+    // Draws who comes to a session, once in a run. The day, the site and the person make the draw, so that it is the same whatever else is in the plan.
+    private void Gather(int s)
+    {
+        if (gathered[s] == run)
+        {
+            return;
+        }
 
-    private bool Comes(ulong key, int s, int p) => (int)(SeededRandom.Mix(key ^ m.PersonKeys[p]) & 0xFFFF) < m.Coming[(s * people) + p];
+        gathered[s] = run;
+        ref var keys = ref MemoryMarshal.GetArrayDataReference(m.PersonKeys);
+        ref var coming = ref Unsafe.Add(ref MemoryMarshal.GetArrayDataReference(m.Coming), s * people);
+        var session = Vector256.Create(seed ^ SeededRandom.Mix((ulong)m.SessionStart[s] + ((ulong)m.SessionSite[s] << 40)));
+        for (var w = 0; w < words; w++)
+        {
+            ulong bits = 0;
+            var last = Math.Min(people, (w + 1) << 6);
+            for (var p = w << 6; p < last; p += 4)
+            {
+                var draws = (SeededRandom.Mix(session ^ Vector256.LoadUnsafe(ref keys, (nuint)p)) & Vector256.Create(0xFFFFUL)).AsInt64();
+                bits |= (ulong)Vector256.LessThan(draws, Vector256.LoadUnsafe(ref coming, (nuint)p)).ExtractMostSignificantBits() << (p & 63);
+            }
+
+            // Less those read beyond the last person.
+            present[(s * words) + w] = last - (w << 6) is var here and < 64 ? bits & ((1UL << here) - 1) : bits;
+        }
+    }
 
     private bool WeatherFits(OperationModel op, int s)
     {

@@ -348,17 +348,28 @@ internal sealed class PlanSearch
 
         limit = Math.Max(1, limit);
         var reach = new PackageReach(m);
-        List<IGrouping<(int, string), int>> Assemblies() => [.. reach.Sorted(p => (m.Packages[p].Started ? 0 : 1, first[p]))
+        var started = Enumerable.Range(0, m.Packages.Length).Where(p => m.Packages[p].Started).ToList();
+
+        // What is begun comes first, then what it waits for, then the rest.
+        List<IGrouping<(int, string), int>> Assemblies() => [.. reach.Sorted(p => (m.Packages[p].Started ? 0 : started.Exists(q => reach.Has(p, q)) ? 1 : 2, first[p]))
             .Where(p => m.Input.Packages[p].Assembly.Length > 0 && first[p] < double.MaxValue)
             .GroupBy(p => (m.Packages[p].Machine, m.Input.Packages[p].Assembly))];
-        void Wait(int package, int turn)
+        bool Wait(int package, int turn)
         {
-            if (!after[package].Contains(turn) && !reach.Has(package, turn))
+            if (after[package].Contains(turn))
             {
-                after[package] = [.. after[package], turn];
-                turns[turn].Add(package);
-                reach.Add(turn, package);
+                return true;
             }
+
+            if (reach.Has(package, turn))
+            {
+                return false;
+            }
+
+            after[package] = [.. after[package], turn];
+            turns[turn].Add(package);
+            reach.Add(turn, package);
+            return true;
         }
 
         // What was begun beyond the limit is finished before anything else is begun.
@@ -377,13 +388,23 @@ internal sealed class PlanSearch
         // Then one order for the packages of all machines, each after those it depends on, so that turns never wait for each other in a circle.
         foreach (var assembly in Assemblies())
         {
-            List<int> order = [.. assembly.Where(p => m.Packages[p].Started), .. assembly.Where(p => !m.Packages[p].Started)];
-            for (var i = limit; i < order.Count; i++)
+            // Each takes the turn of the one that has been open longest; what waits for it cannot be waited for and stays open beside it.
+            var open = assembly.Where(p => m.Packages[p].Started).ToList();
+            foreach (var package in assembly.Where(p => !m.Packages[p].Started))
             {
-                if (!m.Packages[order[i]].Started)
+                for (var i = 0; i < open.Count && open.Count >= limit;)
                 {
-                    Wait(order[i], order[i - limit]);
+                    if (Wait(package, open[i]))
+                    {
+                        open.RemoveAt(i);
+                    }
+                    else
+                    {
+                        i++;
+                    }
                 }
+
+                open.Add(package);
             }
         }
     }
@@ -511,7 +532,8 @@ internal sealed class PackageReach
             left[next]++;
         }
 
-        var waiting = new SortedSet<((int, double) Key, int Package)>(Enumerable.Range(0, after.Length).Select(p => (key(p), p)));
+        (int, double)[] keys = [.. Enumerable.Range(0, after.Length).Select(key)];
+        var waiting = new SortedSet<((int, double) Key, int Package)>(keys.Select((k, p) => (k, p)));
         var ready = new SortedSet<((int, double) Key, int Package)>(waiting.Where(w => left[w.Package] == 0));
         var sorted = new List<int>();
         while (waiting.Count > 0)
@@ -522,9 +544,9 @@ internal sealed class PackageReach
             sorted.Add(next.Package);
             foreach (var p in after[next.Package])
             {
-                if (--left[p] == 0 && waiting.Contains((key(p), p)))
+                if (--left[p] == 0 && waiting.Contains((keys[p], p)))
                 {
-                    ready.Add((key(p), p));
+                    ready.Add((keys[p], p));
                 }
             }
         }

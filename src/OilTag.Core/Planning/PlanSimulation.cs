@@ -214,6 +214,7 @@ public static class PlanSimulation
     // Sums over runs, all of them whole numbers, so that they are the same in whatever order the runs were made.
     private sealed class Tally
     {
+        private const int Keep = 16;
         private readonly PlanModel m;
         private readonly int n;
         private readonly int days;
@@ -221,6 +222,7 @@ public static class PlanSimulation
         private readonly int[][] finishDay;
         private readonly int[][] critical;
         private readonly int[] operationDay;
+        private readonly int[] kept;
         private readonly long[] sum;
         private readonly long[] square;
         private readonly long[][] cross;
@@ -232,6 +234,7 @@ public static class PlanSimulation
         private readonly int[] onChain;
         private readonly int[][] windowOpen;
         private int chain;
+        private int keeps;
 
         public Tally(PlanModel model, int until)
         {
@@ -244,6 +247,7 @@ public static class PlanSimulation
             finishDay = [.. Enumerable.Range(0, k).Select(_ => new int[days + 1])];
             critical = [.. Enumerable.Range(0, k).Select(_ => new int[n])];
             operationDay = new int[n * (days + 1)];
+            kept = new int[Keep * n];
             sum = new long[factors];
             square = new long[factors];
             cross = [.. Enumerable.Range(0, k).Select(_ => new long[factors])];
@@ -257,12 +261,18 @@ public static class PlanSimulation
 
         public void Add(PlanRun run)
         {
-            for (var o = 0; o < n; o++)
+            if (keeps == Keep)
             {
-                operationDay[(o * (days + 1)) + DayOf(run.Finish[o])]++;
-                values[o] = run.Took[o];
+                Count();
             }
 
+            var at = keeps++ * n;
+            for (var o = 0; o < n; o++)
+            {
+                kept[at + o] = DayOf(run.Finish[o]);
+            }
+
+            run.Took.CopyTo(values, 0);
             run.LeadTook.CopyTo(values, n);
             for (var k = 0; k < m.Skills.Length; k++)
             {
@@ -297,6 +307,21 @@ public static class PlanSimulation
             }
 
             CountWindows(run);
+        }
+
+        // The days of some runs are counted together, operation by operation: that stays within a few pages of memory.
+        private void Count()
+        {
+            for (var o = 0; o < n; o++)
+            {
+                var counts = operationDay.AsSpan(o * (days + 1), days + 1);
+                for (var i = 0; i < keeps; i++)
+                {
+                    counts[kept[(i * n) + o]]++;
+                }
+            }
+
+            keeps = 0;
         }
 
         private int DayOf(int minute) => minute == PlanModel.Never ? days : Math.Min(days - 1, Math.Max(0, minute - 1) / 1440);
@@ -344,6 +369,7 @@ public static class PlanSimulation
 
         public void Add(Tally other)
         {
+            other.Count();
             void Ints(int[] a, int[] b)
             {
                 for (var i = 0; i < a.Length; i++)
@@ -382,6 +408,7 @@ public static class PlanSimulation
 
         public PlanForecast Sum(Planner planner, int runs, int seed)
         {
+            Count();
             var input = planner.Input;
             LocalDate? Day(int d) => d >= days ? null : input.Today.PlusDays(d);
             var milestones = input.Milestones.Select((stone, k) =>

@@ -188,6 +188,37 @@ public sealed class PlannerTests
         two.Milestones[0].Finish.ShouldBe(Saturday(1, 0).Date);
     }
 
+    [Fact]
+    public void Who_fills_the_sessions_that_are_passed_over_is_the_reason()
+    {
+        // Una is at a until the third Saturday; b, which came to that before c, waits for Hob as well.
+        var both = Job("b", 6, crew: 2) with { Skills = [new SkillNeed("hot work"), new SkillNeed("boilers")] };
+        var input = Of([Job("a", 18, skill: "hot work"), both, Job("c", 6, skill: "hot work", package: "later")], [Person("Una", "hot work"), Person("Hob", "boilers") with { Away = [new DaySpan(FirstDay, Saturday(3, 0).Date)] }]);
+        input = input with
+        {
+            Machines = [.. input.Machines, new PlanMachine("N", "Another", MachineStanding.Filler)],
+            Packages = [.. input.Packages.Select(p => p.Id == "later" ? p with { Machine = "N" } : p)],
+        };
+        var c = Plan(input).At("c");
+        c.Start.ShouldBe(Saturday(3, 10));
+        c.Reason.ShouldBe(ReasonKind.Hands);
+        c.ReasonId.ShouldBe("a");
+    }
+
+    /// <summary>Sheds in which a begun package waits for others of its assembly, so that turns had once been lost.</summary>
+    [Theory]
+    [InlineData(2007)]
+    [InlineData(2334)]
+    [InlineData(4962)]
+    public void No_more_packages_are_open_than_the_shed_allows(int seed)
+    {
+        var dice = new Random(seed);
+        var size = new ShedSize { Machines = 1 + dice.Next(4), Operations = 10 + dice.Next(70), People = 6 + dice.Next(12), Sites = 1 + (seed % 4 == 0 ? 1 : 0), OpenLimit = 1 + dice.Next(2), OwnWork = seed % 2 == 1 };
+        var input = RandomShed.Make(size, seed);
+        input.OpenLimit.ShouldBe(2);
+        ScheduleValidator.Wrong(input, new Planner(input, passes: 12).Schedule()).ShouldBeEmpty();
+    }
+
     /// <summary>Thousands of random sheds with everything in them, each checked by a validator that knows nothing of how plans are made.</summary>
     [Fact]
     public void Every_plan_of_a_random_shed_holds()
