@@ -194,6 +194,7 @@ PhotoEndpoint.Map(app);
 PaperEndpoint.Map(app);
 MachineDownload.Map(app);
 PlanExports.Map(app);
+BenchTwin.Map(app);
 CalendarFeed.Map(app);
 OwnData.Map(app);
 ReportEndpoint.Map(app);

@@ -8,7 +8,8 @@ namespace OilTag.Core.Bench;
 /// <param name="Words">As it is shown.</param>
 /// <param name="Metric">True for the metric classes.</param>
 /// <param name="Proof">Proof stress, pascals, by nominal diameter in metres; null where the standard has none.</param>
-public sealed record BoltGrade(string Key, string Words, bool Metric, Func<double, double?> Proof)
+/// <param name="Tensile">Tensile strength, pascals, by nominal diameter in metres, where there is a proof stress.</param>
+public sealed record BoltGrade(string Key, string Words, bool Metric, Func<double, double?> Proof, Func<double, double> Tensile)
 {
     /// <summary>A thousand pounds-force per square inch, pascals.</summary>
     internal static readonly double Ksi = Unit.Psi.Factor * 1000;
@@ -16,14 +17,14 @@ public sealed record BoltGrade(string Key, string Words, bool Metric, Func<doubl
     /// <summary>SAE J429 for inch bolts, ISO 898-1 for metric ones.</summary>
     public static IReadOnlyList<BoltGrade> All { get; } =
     [
-        new("2", "SAE grade 2", false, d => d <= In(0.75) ? 55 * Ksi : d <= In(1.5) ? 33 * Ksi : null),
-        new("5", "SAE grade 5", false, d => d <= In(1) ? 85 * Ksi : d <= In(1.5) ? 74 * Ksi : null),
-        new("8", "SAE grade 8", false, d => d <= In(1.5) ? 120 * Ksi : null),
-        new("4.6", "class 4.6", true, d => d <= 0.024 + 1e-9 ? 225e6 : null),
-        new("5.8", "class 5.8", true, d => d <= 0.024 + 1e-9 ? 380e6 : null),
-        new("8.8", "class 8.8", true, d => d <= 0.016 + 1e-9 ? 580e6 : 600e6),
-        new("10.9", "class 10.9", true, d => d <= 0.024 + 1e-9 ? 830e6 : null),
-        new("12.9", "class 12.9", true, d => d <= 0.024 + 1e-9 ? 970e6 : null),
+        new("2", "SAE grade 2", false, d => d <= In(0.75) ? 55 * Ksi : d <= In(1.5) ? 33 * Ksi : null, d => (d <= In(0.75) ? 74 : 60) * Ksi),
+        new("5", "SAE grade 5", false, d => d <= In(1) ? 85 * Ksi : d <= In(1.5) ? 74 * Ksi : null, d => (d <= In(1) ? 120 : 105) * Ksi),
+        new("8", "SAE grade 8", false, d => d <= In(1.5) ? 120 * Ksi : null, _ => 150 * Ksi),
+        new("4.6", "class 4.6", true, d => d <= 0.024 + 1e-9 ? 225e6 : null, _ => 400e6),
+        new("5.8", "class 5.8", true, d => d <= 0.024 + 1e-9 ? 380e6 : null, _ => 520e6),
+        new("8.8", "class 8.8", true, d => d <= 0.016 + 1e-9 ? 580e6 : 600e6, d => d <= 0.016 + 1e-9 ? 800e6 : 830e6),
+        new("10.9", "class 10.9", true, d => d <= 0.024 + 1e-9 ? 830e6 : null, _ => 1040e6),
+        new("12.9", "class 12.9", true, d => d <= 0.024 + 1e-9 ? 970e6 : null, _ => 1220e6),
     ];
 
     private static double In(double inches) => (inches * Unit.Inch.Factor) + 1e-9;
@@ -35,7 +36,9 @@ public sealed record BoltGrade(string Key, string Words, bool Metric, Func<doubl
 /// </summary>
 public static class BoltTorque
 {
-    private static readonly BenchChoice[] Grades = [.. BoltGrade.All.Select(g => new BenchChoice(g.Key, g.Words)), new BenchChoice("an", "aircraft AN steel"), new BenchChoice("unmarked", "no mark on the head")];
+    internal static readonly BenchChoice[] Known = [.. BoltGrade.All.Select(g => new BenchChoice(g.Key, g.Words))];
+
+    private static readonly BenchChoice[] Grades = [.. Known, new BenchChoice("an", "aircraft AN steel"), new BenchChoice("unmarked", "no mark on the head")];
 
     /// <summary>The calculator.</summary>
     public static Calculator Calculator { get; } = new(
@@ -119,7 +122,7 @@ public static class BoltTorque
             []);
     }
 
-    private static ScrewThread? ReadThread(Asked asked, string field)
+    internal static ScrewThread? ReadThread(Asked asked, string field)
     {
         var text = asked.Text(field);
         var found = ScrewThread.Find(text);

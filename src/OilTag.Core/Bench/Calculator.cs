@@ -8,8 +8,50 @@ public enum BenchTopic
     /// <summary>Bolts, studs, threads and torque.</summary>
     Fasteners,
 
+    /// <summary>Solid rivets.</summary>
+    Riveting,
+
     /// <summary>Bends and flat patterns.</summary>
     SheetMetal,
+
+    /// <summary>Patterns and castings.</summary>
+    Casting,
+
+    /// <summary>White metal bearings.</summary>
+    WhiteMetal,
+
+    /// <summary>Transparent panels.</summary>
+    Panels,
+
+    /// <summary>Fits, shafts and keys.</summary>
+    Fits,
+
+    /// <summary>Wear and re-sizing.</summary>
+    Wear,
+
+    /// <summary>Plate and boilers.</summary>
+    Boilers,
+
+    /// <summary>Lifting and jacking.</summary>
+    Lifting,
+
+    /// <summary>Rigging and alignment.</summary>
+    Rigging,
+
+    /// <summary>Engines and balance.</summary>
+    Engine,
+
+    /// <summary>Electrical machines.</summary>
+    Electrical,
+
+    /// <summary>Hole patterns.</summary>
+    HolePatterns,
+
+    /// <summary>Coatings and dew point.</summary>
+    Coatings,
+
+    /// <summary>Stock and time.</summary>
+    Stock,
 }
 
 /// <summary>One of the answers that a field offers.</summary>
@@ -61,7 +103,42 @@ public sealed record Calculator(string Key, BenchTopic Topic, string Title, stri
     public const string Rank = "Nothing here approves work. The maker’s drawing or manual, then the regulator’s approved data, then the qualified person outrank every figure.";
 
     /// <summary>Every calculator, topic by topic.</summary>
-    public static IReadOnlyList<Calculator> All { get; } = [BoltTorque.Calculator, SheetBend.Calculator];
+    public static IReadOnlyList<Calculator> All { get; } =
+    [
+        BoltTorque.Calculator, .. Threading.All, .. Riveting.All, SheetBend.Calculator, .. Casting.All, .. WhiteMetal.All, .. Panels.All, .. Fits.All, .. Resizing.All, .. Boilers.All, .. Lifting.All, .. Rigging.All, .. Engines.All,
+        .. Electrical.All, .. HolePatterns.All, .. Coatings.All, .. Stock.All,
+    ];
+
+    /// <summary>A calculator by its key; null when there is none.</summary>
+    public static Calculator? Find(string key) => All.FirstOrDefault(c => c.Key == key);
+
+    /// <summary>Those in whose words each word of a text stands; all for none.</summary>
+    public static IReadOnlyList<Calculator> Search(string? text)
+    {
+        var words = (text ?? string.Empty).Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        return [.. All.Where(c => Array.TrueForAll(words, w => $"{c.Key} {Word(c.Topic)} {c.Title} {c.What} {string.Join(' ', c.Fields.Select(f => f.Label))}".Contains(w, StringComparison.OrdinalIgnoreCase)))];
+    }
+
+    /// <summary>A topic in words.</summary>
+    public static string Word(BenchTopic topic) => topic switch
+    {
+        BenchTopic.Fasteners => "Fasteners and torque",
+        BenchTopic.Riveting => "Riveting",
+        BenchTopic.SheetMetal => "Sheet metal",
+        BenchTopic.Casting => "Casting",
+        BenchTopic.WhiteMetal => "White metal",
+        BenchTopic.Panels => "Transparent panels",
+        BenchTopic.Fits => "Fits, shafts and keys",
+        BenchTopic.Wear => "Wear and re-sizing",
+        BenchTopic.Boilers => "Plate and boilers",
+        BenchTopic.Lifting => "Lifting and jacking",
+        BenchTopic.Rigging => "Rigging and alignment",
+        BenchTopic.Engine => "Engines and balance",
+        BenchTopic.Electrical => "Electrical machines",
+        BenchTopic.HolePatterns => "Hole patterns",
+        BenchTopic.Coatings => "Coatings and dew point",
+        _ => "Stock and time",
+    };
 
     /// <summary>Works it out from what was typed, by field name. The same text gives the same answer; it never throws.</summary>
     /// <param name="typed">Finds what was typed; null or empty for nothing.</param>
@@ -70,72 +147,13 @@ public sealed record Calculator(string Key, BenchTopic Topic, string Title, stri
         ArgumentNullException.ThrowIfNull(typed);
         var asked = new Asked(typed);
         var answer = Work(asked);
+
+        // Numbers beyond all reason, such as a pull of 1e300, give no figure rather than a wrong one.
+        if (asked.Good && answer.Figures.Any(f => !double.IsFinite(f.Si)))
+        {
+            asked.No(Fields[0].Name, "These numbers are too large or too small to work with.");
+        }
+
         return asked.Problems.Count > 0 ? BenchAnswer.Refused([.. asked.Problems]) : answer;
-    }
-}
-
-/// <summary>Reads the fields of a calculator and collects what cannot be read.</summary>
-/// <param name="typed">Finds what was typed.</param>
-public sealed class Asked(Func<string, string?> typed)
-{
-    private readonly List<Problem> problems = [];
-
-    /// <summary>What cannot be read, or lies outside the limits, in the order in which it was found.</summary>
-    public IReadOnlyList<Problem> Problems => problems;
-
-    /// <summary>True while nothing was refused.</summary>
-    public bool Good => problems.Count == 0;
-
-    /// <summary>What was typed, without surrounding blanks.</summary>
-    public string Text(string field) => (typed(field) ?? string.Empty).Trim();
-
-    /// <summary>Refuses a field.</summary>
-    public void No(string field, string sentence) => problems.Add(new Problem(field, sentence));
-
-    /// <summary>A measure; null when it cannot be read, and then the field is refused.</summary>
-    /// <param name="field">Field.</param>
-    /// <param name="quantity">What it asks for.</param>
-    /// <param name="bare">Unit of a bare number; null when it must be said.</param>
-    public Measure? Measure(string field, Quantity quantity, Unit? bare = null)
-    {
-        var read = MeasureReader.Read(Text(field), quantity, bare);
-        if (read.Refusal is { } why)
-        {
-            No(field, why);
-        }
-
-        return read.Value;
-    }
-
-    /// <summary>A bare number within limits; null when it cannot be read, and then the field is refused.</summary>
-    /// <param name="field">Field.</param>
-    /// <param name="least">Least.</param>
-    /// <param name="most">Most.</param>
-    /// <param name="sentence">What to type instead.</param>
-    public double? Number(string field, double least, double most, string sentence)
-    {
-        if (TextRules.Number(Text(field)) is { } n && (double)n >= least && (double)n <= most)
-        {
-            return (double)n;
-        }
-
-        No(field, sentence);
-        return null;
-    }
-
-    /// <summary>One of the answers that are offered; null when it is another, and then the field is refused.</summary>
-    /// <param name="field">Field.</param>
-    /// <param name="choices">What is offered.</param>
-    public string? Choice(string field, IReadOnlyList<BenchChoice> choices)
-    {
-        ArgumentNullException.ThrowIfNull(choices);
-        var text = Text(field);
-        if (choices.FirstOrDefault(c => string.Equals(c.Value, text, StringComparison.OrdinalIgnoreCase)) is { } choice)
-        {
-            return choice.Value;
-        }
-
-        No(field, text.Length == 0 ? "Choose one." : $"“{text}” is not one of the choices.");
-        return null;
     }
 }

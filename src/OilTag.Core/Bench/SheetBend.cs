@@ -59,7 +59,7 @@ public static class SheetBend
         }
 
         var (t, r, a) = (thickness!.Si, radius!.Value, angle!.Value);
-        var k = typedK ?? Usual(r / t);
+        var k = typedK ?? UsualK(r / t);
         var radians = a * Math.PI / 180;
         var allowance = empirical ? ((0.01743 * r) + (0.0078 * t)) * a : radians * (r + (k * t));
         var setback = Math.Tan(radians / 2) * (r + t);
@@ -122,7 +122,7 @@ public static class SheetBend
     }
 
     // K by the inside radius in thicknesses: common practice. With a little slack, so that the same bend has the same K in both systems of units.
-    private static double Usual(double thicknesses) => (thicknesses * (1 + 1e-9)) switch { < 2 => 0.33, < 4 => 0.42, < 8 => 0.45, _ => 0.50 };
+    internal static double UsualK(double thicknesses) => (thicknesses * (1 + 1e-9)) switch { < 2 => 0.33, < 4 => 0.42, < 8 => 0.45, _ => 0.50 };
 
     // "25 + 40 mm": a leg without a unit has that of the last one.
     private static List<double> Legs(Asked asked)

@@ -1,0 +1,255 @@
+using OilTag.Core.Measures;
+
+namespace OilTag.Core.Bench;
+
+/// <summary>Centre of gravity, what supports and jacks bear, slings and cribs. Statics; allowances common practice, timber from memory.</summary>
+public static class Lifting
+{
+    private const int MostSupports = 8;
+
+    private static readonly (string Key, string Words, double Psi)[] Timbers = [("fir", "Douglas fir or larch", 625), ("pine", "southern pine", 565), ("spruce", "spruce, pine, fir", 425), ("hem", "hem-fir", 405), ("oak", "oak", 800), ("unknown", "nobody knows", 400), ("usual", "500 psi, the usual for cribs", 500)];
+    private static readonly BenchChoice[] TimberChoices = [.. Timbers.Select(t => new BenchChoice(t.Key, t.Words))];
+    private static readonly string[] Care = ["No one under a load that is held by a jack alone: lower on to cribs as you go, inch by inch.", "Chock and tie against rolling; check the floor; side load ruins jacks.", "Aircraft only at the maker’s jack points, tail weighted. A competent lift supervisor signs."];
+
+    /// <summary>The calculators.</summary>
+    public static IReadOnlyList<Calculator> All { get; } =
+    [
+        new("centre", BenchTopic.Lifting, "Centre of gravity", "Where the weight lies, with what is taken off and put on.", [new BenchField("masses", "Which masses?", Hint: "4200; -360 lb. Taken off counts with a minus."), new BenchField("places", "Where do they lie?", Hint: "25; 40 in, from one datum, in the same order.")], Centre),
+        new("supports", BenchTopic.Lifting, "What jacks and stands bear", "The load on each of two to eight supports, and the worst that packing can make of it.", [new BenchField("mass", "How heavy is it?", Hint: "Weighed: 12 tonne, 4200 lb."), new BenchField("x", "Where do the supports stand, along?", Hint: "0; 4; 0; 4 m"), new BenchField("y", "And across?", Hint: "0; 0; 2; 2 m, in the same order. 0 for all when there are two."), new BenchField("gx", "Where is its centre of gravity, along?", Hint: "1.7 m"), new BenchField("gy", "And across?", "0")], Supports),
+        new("jack", BenchTopic.Lifting, "Is the jack large enough?", "Which share of its working load a jack bears.", [new BenchField("load", "What does it bear at worst?", Hint: "6.6 tonne, 14 000 lb."), new BenchField("rated", "What is it rated for?", Hint: "8 tonne."), new BenchField("allowance", "Which share of that is used, in 100?", "80"), new BenchField("dynamic", "Which factor for moving?", "1.1", "1.1 for a slow hydraulic jack, 1.25 for a crane: common practice.")], Jack),
+        new("sling", BenchTopic.Lifting, "Sling legs", "The pull in each leg.", [new BenchField("mass", "How heavy is it?", Hint: "3 tonne."), new BenchField("angle", "Which angle has the first leg to the ground?", Hint: "60"), new BenchField("other", "And the other?", Hint: "Empty when it is the same.", Needed: false)], Sling),
+        new("crib", BenchTopic.Lifting, "Crib of timber", "How hard the timbers press on each other, and how high it may stand.", [new BenchField("load", "What does it bear?", Hint: "20 000 lb, 9 tonne."), new BenchField("width", "How wide is a timber?", "5.5 in", "As measured: a 6 by 6 is 5.5 in."), new BenchField("contacts", "How many crossings bear?", "4", "4 for two by two."), new BenchField("timber", "Which timber?", "usual", Choices: TimberChoices), new BenchField("height", "How high does it stand?", Hint: "Empty when it is not to be checked.", Needed: false), new BenchField("base", "How wide is its base?", Hint: "Between the outsides.", Needed: false)], Crib),
+    ];
+
+    private static BenchAnswer Centre(Asked asked)
+    {
+        var masses = asked.List("masses", Quantity.Mass, 1, 40, "Type the masses with a semicolon between them, such as 4200; -360 lb.", signed: true);
+        var places = asked.List("places", Quantity.Length, 1, 40, "Type where they lie with a semicolon between them, such as 25; 40 in.", signed: true);
+        if (asked.Good && masses.Count != places.Count)
+        {
+            asked.No("places", $"There are {masses.Count} masses and {places.Count} places.");
+        }
+
+        var all = masses.Sum();
+        if (asked.Good && all <= 1e-9 * masses.Max(Math.Abs))
+        {
+            asked.No("masses", "Nothing is left: the masses must come to more than nought.");
+        }
+
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        var r = new Reckoning(asked.Imperial ?? false);
+        var at = masses.Zip(places, (m, x) => m * x).Sum() / all;
+        return r.OfLength("centre", "Centre of gravity at", at).OfMass("mass", "Mass in all", all)
+            .Step($"x = Σ(m · x)/Σ m = {r.Short(at)}")
+            .Done("Moments about the datum", Care);
+    }
+
+    private static BenchAnswer Supports(Asked asked)
+    {
+        var mass = asked.Si("mass", Quantity.Mass);
+        var x = asked.List("x", Quantity.Length, 2, MostSupports, "Type where two to eight supports stand, such as 0; 4; 0; 4 m.", signed: true);
+        var y = asked.Text("y") is "" or "0" ? [.. x.Select(_ => 0.0)] : asked.List("y", Quantity.Length, 2, MostSupports, "Type where they stand across, such as 0; 0; 2; 2 m.", signed: true);
+        var gx = asked.Offset("gx");
+        var gy = asked.Offset("gy");
+        if (asked.Good && x.Count != y.Count)
+        {
+            asked.No("y", $"There are {x.Count} along and {y.Count} across.");
+        }
+
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        var n = x.Count;
+        var size = Enumerable.Range(0, n).Max(i => Math.Max(Math.Abs(x[i] - x[0]), Math.Abs(y[i] - y[0])));
+        var r = new Reckoning(asked.Imperial ?? false);
+        double[]? shares;
+        double[] worst = new double[n];
+        if (n == 2)
+        {
+            var (dx, dy) = (x[1] - x[0], y[1] - y[0]);
+            var along = size == 0 ? double.NaN : (((gx - x[0]) * dx) + ((gy - y[0]) * dy)) / ((dx * dx) + (dy * dy));
+            if (size == 0 || Math.Abs(((gx - x[0]) * dy) - ((gy - y[0]) * dx)) > 1e-6 * size * size)
+            {
+                asked.No(size == 0 ? "x" : "gy", size == 0 ? "The supports stand at the same place." : "With two supports the centre of gravity must lie on the line between them.");
+                return BenchAnswer.Refused([]);
+            }
+
+            shares = [1 - along, along];
+            shares.CopyTo(worst, 0);
+        }
+        else
+        {
+            // Each triangle of supports that holds the centre of gravity is what may bear when the others are a little low.
+            var any = false;
+            var flat = true;
+            for (var a = 0; a < n; a++)
+            {
+                for (var b = a + 1; b < n; b++)
+                {
+                    for (var c = b + 1; c < n; c++)
+                    {
+                        var area = ((x[b] - x[a]) * (y[c] - y[a])) - ((x[c] - x[a]) * (y[b] - y[a]));
+                        if (Math.Abs(area) <= 1e-9 * size * size)
+                        {
+                            continue;
+                        }
+
+                        flat = false;
+                        var sb = (((gx - x[a]) * (y[c] - y[a])) - ((x[c] - x[a]) * (gy - y[a]))) / area;
+                        var sc = (((x[b] - x[a]) * (gy - y[a])) - ((gx - x[a]) * (y[b] - y[a]))) / area;
+                        var sa = 1 - sb - sc;
+                        if (Math.Min(sa, Math.Min(sb, sc)) < -1e-9)
+                        {
+                            continue;
+                        }
+
+                        any = true;
+                        (worst[a], worst[b], worst[c]) = (Math.Max(worst[a], sa), Math.Max(worst[b], sb), Math.Max(worst[c], sc));
+                    }
+                }
+            }
+
+            if (flat)
+            {
+                asked.No("y", "The supports stand in one line: it would roll over.");
+                return BenchAnswer.Refused([]);
+            }
+
+            shares = any ? Springs(x, y, gx, gy) : null;
+        }
+
+        if (shares is null || shares.Min() < -1e-9)
+        {
+            asked.No("gx", "The centre of gravity lies outside the supports: it tips. No loads are given.");
+            return BenchAnswer.Refused([]);
+        }
+
+        string Both(double share) => r.Mass(share * mass);
+        r.OfMass("highest", "Highest load, at worst", worst.Max() * mass);
+        for (var i = 0; i < n; i++)
+        {
+            r.OfMass($"r{i + 1}", $"Support {i + 1}", shares[i] * mass);
+        }
+
+        if (n > 3)
+        {
+            for (var i = 0; i < n; i++)
+            {
+                r.OfMass($"worst{i + 1}", $"Support {i + 1}, at worst", worst[i] * mass);
+            }
+        }
+
+        return r.Step(n switch
+        {
+            2 => "R1 = W · (x2 − xg)/(x2 − x1)",
+            3 => "Forces up and both moments balance.",
+            _ => "Equal springs under a stiff body: R = a + b · x + c · y, so that force and both moments balance.",
+        })
+            .Step($"Together {Both(shares.Sum())}.")
+            .Step(n > 3 ? "At worst: a millimetre of packing can take a support out; every three that hold the centre of gravity may then bear it all." : "Each support bears what is shown whatever the packing.")
+            .Done("Statics; on four and more supports equal springs, and the worst triangle", n > 3 ? [.. Care, "Choose the jacks by the worst figures."] : Care);
+    }
+
+    // Shares of a stiff body on equal springs.
+    private static double[]? Springs(IReadOnlyList<double> x, IReadOnlyList<double> y, double gx, double gy)
+    {
+        var n = x.Count;
+        var (mx, my) = (x.Average(), y.Average());
+        var (sxx, sxy, syy) = (0.0, 0.0, 0.0);
+        for (var i = 0; i < n; i++)
+        {
+            sxx += (x[i] - mx) * (x[i] - mx);
+            sxy += (x[i] - mx) * (y[i] - my);
+            syy += (y[i] - my) * (y[i] - my);
+        }
+
+        var det = (sxx * syy) - (sxy * sxy);
+        var b = (((gx - mx) * syy) - ((gy - my) * sxy)) / det;
+        var c = (((gy - my) * sxx) - ((gx - mx) * sxy)) / det;
+        return [.. Enumerable.Range(0, n).Select(i => (1.0 / n) + (b * (x[i] - mx)) + (c * (y[i] - my)))];
+    }
+
+    private static BenchAnswer Jack(Asked asked)
+    {
+        var load = asked.Load("load");
+        var rated = asked.Load("rated");
+        var allowance = asked.Value("allowance", 10, 100, "Type a share from 10 to 100.");
+        var dynamic = asked.Value("dynamic", 1, 3, "Type a factor from 1 to 3.");
+        if (asked.Good && load * dynamic > rated * (1 + 1e-9))
+        {
+            asked.No("rated", $"The load with its factor is {Reckoning.N(100 * load * dynamic / rated)} in 100 of what the jack is rated for. This is not a plan: use a larger jack.");
+        }
+
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        var r = new Reckoning(asked.Imperial ?? false);
+        var use = 100 * load * dynamic / (allowance / 100 * rated);
+        var least = load * dynamic / (allowance / 100);
+        return r.OfNumber("use", "Of its working load", use, " in 100").OfNumber("rated", "Of its rating", 100 * load * dynamic / rated, " in 100").OfMass("least", "Smallest jack that passes", least / Asked.Gravity)
+            .Step($"u = R · φ/(share · rated) = {r.Mass(load / Asked.Gravity)} · {Reckoning.N(dynamic)}/({Reckoning.N(allowance / 100)} · {r.Mass(rated / Asked.Gravity)}) = {Reckoning.N(use)} in 100")
+            .Step($"smallest = R · φ/share = {r.Mass(least / Asked.Gravity)}")
+            .Warn(use > 100 * (1 + 1e-9), "Inside the reserve: a competent lift supervisor decides.")
+            .Done("Allowance and factor: common practice", Care);
+    }
+
+    private static BenchAnswer Sling(Asked asked)
+    {
+        var mass = asked.Si("mass", Quantity.Mass);
+        var a = asked.Value("angle", 30, 90, "Type an angle from 30 to 90 degrees to the ground; flatter pulls too hard.");
+        var b = asked.Text("other").Length == 0 ? a : asked.Value("other", 30, 90, "Type an angle from 30 to 90 degrees to the ground; flatter pulls too hard.");
+        if (asked.Good && a >= 90 && b >= 90 && asked.Text("other").Length > 0)
+        {
+            asked.No("other", "Two legs straight up share the load by where they hang: use the supports.");
+        }
+
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        var r = new Reckoning(asked.Imperial ?? false);
+        var (ra, rb) = (a * Math.PI / 180, b * Math.PI / 180);
+        var (first, second) = a == b ? (1 / (2 * Math.Sin(ra)), 1 / (2 * Math.Sin(ra))) : (Math.Cos(rb) / Math.Sin(ra + rb), Math.Cos(ra) / Math.Sin(ra + rb));
+        return r.OfMass("first", "First leg", first * mass).OfMass("second", "Other leg", second * mass)
+            .Step(a == b ? $"T = W/(2 · sin a) = {r.Mass(mass)}/(2 · sin {Reckoning.N(a)}°) = {r.Mass(first * mass)}" : $"T1 = W · cos a2/sin(a1 + a2) = {r.Mass(first * mass)}; T2 = W · cos a1/sin(a1 + a2) = {r.Mass(second * mass)}")
+            .Step("Of four legs on a stiff load only two count, three when they are equalised: common practice.")
+            .Warn(Math.Min(a, b) < 45, "Flatter than 45 degrees: the pull rises fast, and the legs squeeze the load.")
+            .Done("Equilibrium at the hook", Care);
+    }
+
+    private static BenchAnswer Crib(Asked asked)
+    {
+        var load = asked.Load("load");
+        var width = asked.Length("width");
+        var contacts = asked.Value("contacts", 1, 100, "Type how many crossings bear, from 1 to 100.");
+        var timber = asked.Pick("timber", Timbers, t => t.Key);
+        var height = asked.Text("height").Length == 0 ? 0 : asked.Length("height");
+        var floor = asked.Text("base").Length == 0 ? 0 : asked.Length("base");
+        if (asked.Good && height > 3 * floor * (1 + 1e-9) && floor > 0)
+        {
+            asked.No("height", "A crib stands at most three times as high as its base is wide; twice is better.");
+        }
+
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        var r = new Reckoning(asked.Imperial ?? false);
+        var stress = load / (contacts * width * width);
+        var allowed = timber.Psi * Unit.Psi.Factor;
+        return r.OfStress("stress", "Pressure at a crossing", stress).OfMass("most", "The crib bears", allowed * contacts * width * width / Asked.Gravity)
+            .Step($"q = R/(n · w²) = {r.Force(load)}/({Reckoning.N(contacts)} · {r.Short(width)}²) = {r.Stress(stress)} against {r.Stress(allowed)}")
+            .Warn(stress > allowed * (1 + 1e-9), "The timber would crush.").Warn(height > 2 * floor * (1 + 1e-9) && floor > 0, "Higher than twice its base.").Warn(floor == 0 || height == 0, "The height was not checked: at most three times the base, better twice.")
+            .Done("Timber from memory; height common practice", Care);
+    }
+}
