@@ -36,10 +36,7 @@ public static class Casting
         new("iron", BenchTopic.Casting, "Grey iron by its analysis", "When it is all liquid, and whether the pour is hot enough.", [new BenchField("c", "Carbon, in 100?", Hint: "3.40"), new BenchField("si", "Silicon, in 100?", Hint: "2.00"), new BenchField("p", "Phosphorus, in 100?", "0.10"), new BenchField("pour", "How hot is it poured?", Hint: "1380 °C. Empty to see the liquidus only.", Needed: false)], Iron),
     ];
 
-    /// <summary>Metal of a key; null when there is none. Density in kilograms per cubic metre.</summary>
-    internal static double? Density(string key) => Array.Find(Metals, m => m.Key == key)?.Density;
-
-    private static Metal? Chosen(Asked asked, string field) => asked.Choice(field, Choices) is { } key ? Array.Find(Metals, m => m.Key == key) : null;
+    private static Metal? Chosen(Asked asked, string field) => asked.Pick(field, Metals, m => m.Key);
 
     private static BenchAnswer Pattern(Asked asked)
     {

@@ -413,7 +413,7 @@ internal readonly record struct Spread(double Low, double High, double Split, do
         : new Spread(low, high, (likely - low) / (high - low), (high - low) * (likely - low), (high - low) * (high - likely), (int)Math.Ceiling(((low + likely + high) / 3) - 1e-9));
 
     /// <summary>The value below which a share of the outcomes lies.</summary>
-    public readonly double At(double u) => Split > 1 ? Low : u < Split ? Low + Math.Sqrt(u * Left) : High - Math.Sqrt((1 - u) * Right);
+    public double At(double u) => Split > 1 ? Low : u < Split ? Low + Math.Sqrt(u * Left) : High - Math.Sqrt((1 - u) * Right);
 }
 
 [StructLayout(LayoutKind.Auto)]
