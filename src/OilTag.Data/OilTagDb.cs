@@ -138,6 +138,20 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<StageMove> StageMoves => Set<StageMove>();
 
+    public DbSet<FirstOff> FirstOffs => Set<FirstOff>();
+
+    public DbSet<CardReading> CardReadings => Set<CardReading>();
+
+    public DbSet<CardFile> CardFiles => Set<CardFile>();
+
+    public DbSet<MaterialLot> MaterialLots => Set<MaterialLot>();
+
+    public DbSet<MaterialCut> MaterialCuts => Set<MaterialCut>();
+
+    public DbSet<ShopLink> ShopLinks => Set<ShopLink>();
+
+    public DbSet<ShopNote> ShopNotes => Set<ShopNote>();
+
     public DbSet<Person> People => Set<Person>();
 
     public DbSet<HoursEntry> Hours => Set<HoursEntry>();
@@ -196,7 +210,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(MachineStanding), typeof(KeptPlanKind), typeof(KeptPlanState), typeof(CallAnswer), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(MachineStanding), typeof(KeptPlanKind), typeof(KeptPlanState), typeof(CallAnswer), typeof(MoveKind), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -631,10 +645,65 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.Property(c => c.Number).HasDefaultValueSql("nextval('card_no')");
             e.HasIndex(c => c.Number).IsUnique();
             e.HasOne<WorkPackage>().WithMany().HasForeignKey(c => c.PackageId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<RouteCard>().WithMany().HasForeignKey(c => c.SplitFromId).OnDelete(DeleteBehavior.Restrict);
             e.HasMany(c => c.Stages).WithOne().HasForeignKey(s => s.RouteCardId);
+            InJson(e.Property(c => c.Items)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(c => c.Evidence)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(c => c.Conflicts)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(c => c.Dimensions)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(c => c.Tools)).HasDefaultValueSql("'[]'");
+            e.Ignore(c => c.AllItems).Ignore(c => c.Hands).Ignore(c => c.Lines);
+            e.Property(c => c.Version).IsRowVersion();
         });
         builder.Entity<Stage>().Property(s => s.Order).HasColumnName("step");
-        builder.Entity<StageMove>().HasOne<Stage>().WithMany().HasForeignKey(m => m.StageId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<StageMove>(e =>
+        {
+            e.HasOne<Stage>().WithMany().HasForeignKey(m => m.StageId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(m => m.Kind).HasDefaultValue(MoveKind.Count).HasSentinel(MoveKind.Count);
+            e.Property(m => m.Why).HasDefaultValue(string.Empty);
+        });
+        builder.Entity<FirstOff>(e =>
+        {
+            e.ToTable("first_offs");
+            e.HasOne<Stage>().WithMany().HasForeignKey(f => f.StageId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<CardReading>(e =>
+        {
+            e.HasOne<RouteCard>().WithMany().HasForeignKey(r => r.RouteCardId).OnDelete(DeleteBehavior.Restrict);
+            e.OwnsOne(r => r.Value, Measured);
+            e.Navigation(r => r.Value).IsRequired();
+        });
+        builder.Entity<CardFile>(e =>
+        {
+            e.HasOne<RouteCard>().WithMany().HasForeignKey(f => f.RouteCardId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(f => new { f.EvidenceId, f.Order }).IsUnique();
+            e.Property(f => f.Order).HasColumnName("edition");
+            e.Property(f => f.Name).HasMaxLength(120);
+            e.Property(f => f.ContentType).HasMaxLength(20);
+        });
+        builder.Entity<MaterialLot>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(l => l.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(l => l.Specification).HasMaxLength(80);
+            e.Property(l => l.Form).HasMaxLength(120);
+        });
+        builder.Entity<MaterialCut>(e =>
+        {
+            e.HasOne<RouteCard>().WithMany().HasForeignKey(c => c.RouteCardId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<MaterialLot>().WithMany().HasForeignKey(c => c.LotId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<ShopLink>(e =>
+        {
+            e.HasOne<RouteCard>().WithMany().HasForeignKey(l => l.RouteCardId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(l => l.Hash).IsUnique();
+            e.Property(l => l.Shop).HasMaxLength(80);
+        });
+        builder.Entity<ShopNote>(e =>
+        {
+            e.HasOne<RouteCard>().WithMany().HasForeignKey(n => n.RouteCardId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<ShopNote>().WithMany().HasForeignKey(n => n.AnswersId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(n => n.Shop).HasMaxLength(80);
+        });
         builder.Entity<Person>(e =>
         {
             e.Ignore(p => p.FirstName);

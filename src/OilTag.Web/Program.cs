@@ -161,6 +161,9 @@ services.AddRateLimiter(o =>
     o.AddPolicy("sign-in", c => RateLimitPartition.GetFixedWindowLimiter(
         HttpMethods.IsPost(c.Request.Method) ? c.Connection.RemoteIpAddress?.ToString() ?? "unknown" : "reading",
         key => new FixedWindowRateLimiterOptions { PermitLimit = key == "reading" ? 100_000 : settings.SignInsAMinute, Window = TimeSpan.FromMinutes(1) }));
+    o.AddPolicy("shop", c => RateLimitPartition.GetFixedWindowLimiter(
+        c.Connection.RemoteIpAddress?.ToString() ?? "unknown",
+        _ => new FixedWindowRateLimiterOptions { PermitLimit = settings.ShopRequestsAMinute, Window = TimeSpan.FromMinutes(1) }));
 });
 services.Configure<ForwardedHeadersOptions>(o => o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto);
 builder.WebHost.ConfigureKestrel(k =>
@@ -178,7 +181,17 @@ if (await StartUp.PrepareAsync(settings) is { } wrong)
 var app = builder.Build();
 app.UseForwardedHeaders();
 app.UseMiddleware<SecurityHeaders>();
-app.UseSerilogRequestLogging(o => o.MessageTemplate = "{RequestMethod} {RequestPath} {StatusCode} {Elapsed:0.0} ms");
+app.UseSerilogRequestLogging(o =>
+{
+    o.MessageTemplate = "{RequestMethod} {RequestPath} {StatusCode} {Elapsed:0.0} ms";
+
+    // A private address is as good as a key, so it is not written down.
+    o.GetMessageTemplateProperties = (c, path, elapsed, status) =>
+    [
+        new("RequestMethod", new ScalarValue(c.Request.Method)), new("RequestPath", new ScalarValue(path.StartsWith("/shop/", StringComparison.OrdinalIgnoreCase) ? "/shop/…" : path)),
+        new("StatusCode", new ScalarValue(status)), new("Elapsed", new ScalarValue(elapsed)),
+    ];
+});
 app.UseResponseCompression();
 app.UseExceptionHandler("/error/500");
 app.UseStatusCodePagesWithReExecute("/error/{0}");

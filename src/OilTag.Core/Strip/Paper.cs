@@ -73,7 +73,7 @@ public static class PaperRule
     }
 
     /// <summary>Ending of a file of a kind that is kept.</summary>
-    public static string Extension(string contentType) => contentType switch { "application/pdf" => "pdf", "image/jpeg" => "jpg", "image/svg+xml" => "svg", _ => "png" };
+    public static string Extension(string contentType) => contentType switch { "application/pdf" => "pdf", "image/jpeg" => "jpg", "image/svg+xml" => "svg", "model/stl" => "stl", "image/vnd.dxf" => "dxf", _ => "png" };
 
     /// <summary>What kind of file it is by its first and last bytes; null when it is none that is kept.</summary>
     /// <param name="file">The file.</param>

@@ -85,13 +85,13 @@ public class Operation
     public required string Name { get; init; }
 
     /// <summary>Person-hours if all goes well.</summary>
-    public double Low { get; init; }
+    public double Low { get; set; }
 
     /// <summary>Person-hours most likely.</summary>
-    public double Likely { get; init; }
+    public double Likely { get; set; }
 
     /// <summary>Person-hours if it goes badly.</summary>
-    public double High { get; init; }
+    public double High { get; set; }
 
     /// <summary>True when work stops here until somebody authorised has inspected.</summary>
     public bool Hold { get; init; }

@@ -576,6 +576,40 @@ public sealed partial class DemoSeeder
         AddJob(s.Machine.Letter, s.Place, title, operations, day, closed ? end : null, closed || (disposition is Disposition.Repair or Disposition.Remake && openRepairs++ % 3 == 1) ? 1 : random.NextDouble() * 0.7, 0, at, f, plan, disposition == Disposition.Remake ? paired : null);
     }
 
+    /// <summary>Two of the open cards are told in full: a pair with evidence that differs and a first piece on hold, and a set of different parts.</summary>
+    private void SayHowItIsMade(RouteCard card, WorkPackage package, Person hand)
+    {
+        var at = package.OpenedAt + Duration.FromDays(2);
+        var stages = card.Stages.OrderBy(s => s.Order).ToList();
+        (double Low, double Likely, double High)[] minutes = [(15, 25, 45), (60, 90, 180), (20, 30, 50), (15, 20, 40)];
+        foreach (var (s, m) in stages.Zip(minutes))
+        {
+            (s.PieceLow, s.PieceLikely, s.PieceHigh, s.SetUpMinutes) = (m.Low, m.Likely, m.High, s.Order == 2 ? 60 : 15);
+        }
+
+        switch (card.Part)
+        {
+            case "Bow plate":
+                card.Material = "6082-T6 sheet 1.2 mm";
+                card.Critical = true;
+                (stages[1].Skill, stages[1].FirstOff) = ("plates", true);
+                stages[3].Shop = "Crag End Platers";
+                var part = new CardEvidence(Guid.CreateVersion7(), EvidenceKind.OriginalPart, "left plate, corroded along the chine", "Rack C2. The outline can still be measured.", hand.Id, at);
+                var sheet = new CardEvidence(Guid.CreateVersion7(), EvidenceKind.Drawing, "hull sheet 14, revision C", string.Empty, hand.Id, at);
+                card.Evidence = [part, sheet, new CardEvidence(Guid.CreateVersion7(), EvidenceKind.Photographs, "bow in the slip, undated", string.Empty, hand.Id, at)];
+                card.Conflicts = [new CardConflict(Guid.CreateVersion7(), part.Id, sheet.Id, "Flange is 19 mm on the part, 16 mm on the sheet.", string.Empty, hand.Id, null, at)];
+                card.Dimensions = [new CardDimension(Guid.CreateVersion7(), "Flange height", 2, MeasureReader.Read("18.5 mm", Quantity.Length).Value!, MeasureReader.Read("19.5 mm", Quantity.Length).Value!)];
+                card.Tools = [new CardTool("Hammer form, left", 1, 0, 0, 0), new CardTool("Hammer form, right", 0, 0, 0, 0)];
+                db.StageMoves.Add(new StageMove { StageId = stages[1].Id, Hand = Hand.Left, Pieces = 1, ById = hand.Id, At = at });
+                db.MaterialLots.Add(new MaterialLot { MachineId = package.MachineId, Specification = "6082-T6", Form = "sheet 1.2 mm, 2 m by 1 m", Heat = "H4471", Certificate = "3.1 certificate 0918", Supplier = "Fenwell Metals", ById = hand.Id, At = at });
+                break;
+            case "Inspection cover":
+                card.Items = [new CardItem("Bow", 1, 1), new CardItem("Midships", 2, 2), new CardItem("Stern", 2, 2)];
+                (card.Left, card.Right) = (5, 5);
+                break;
+        }
+    }
+
     private void AddJob(string letter, Place place, string title, IReadOnlyList<PlannedOperation> operations, int openedDay, int? closedDay, double done, long pounds, Instant openedAt, Finding? finding, Plan? plan, bool? pairedCard)
     {
         var number = jobs.Count + 1;
@@ -731,6 +765,11 @@ public sealed partial class DemoSeeder
                 {
                     db.StageMoves.Add(new StageMove { StageId = stage.Id, Hand = n < card.Left ? Hand.Left : Hand.Right, Pieces = 1, ById = hand.Id, At = done[Math.Min(i + 1, done.Count - 1)].DoneAt!.Value });
                 }
+            }
+
+            if (package.ClosedAt is null)
+            {
+                SayHowItIsMade(card, package, hand);
             }
         }
 

@@ -155,7 +155,7 @@ public static class MachineCheck
             say("A part is at two places at once.");
         }
 
-        if (file.Photos.Any(p => p.ContentType is not ("image/jpeg" or "image/png")) || file.Papers.Any(p => p.ContentType is not ("image/jpeg" or "image/png" or "application/pdf")) || file.Outlines.Any(o => o.ContentType is not ("image/jpeg" or "image/png" or "image/svg+xml")))
+        if (file.Photos.Any(p => p.ContentType is not ("image/jpeg" or "image/png")) || file.Papers.Any(p => p.ContentType is not ("image/jpeg" or "image/png" or "application/pdf")) || file.CardFiles.Any(f => !Core.Make.CardFileRule.Kinds.Contains(f.ContentType)) || file.Outlines.Any(o => o.ContentType is not ("image/jpeg" or "image/png" or "image/svg+xml")))
         {
             say("A photo or paper is of a kind that is not kept.");
         }

@@ -81,6 +81,12 @@ public static class MachineExport
             Costs = await All(db.Costs.Where(c => packages.Any(k => k.Id == c.PackageId)).OrderBy(c => c.Id)),
             RouteCards = await All(cards.Include(c => c.Stages.OrderBy(s => s.Order).ThenBy(s => s.Id)).OrderBy(c => c.Number)),
             StageMoves = await All(db.StageMoves.Where(x => cards.Any(c => c.Stages.Any(s => s.Id == x.StageId))).OrderBy(x => x.Id)),
+            FirstOffs = await All(db.FirstOffs.Where(x => cards.Any(c => c.Stages.Any(s => s.Id == x.StageId))).OrderBy(x => x.Id)),
+            CardReadings = await All(db.CardReadings.Where(x => cards.Any(c => c.Id == x.RouteCardId)).OrderBy(x => x.Id)),
+            CardFiles = await All(db.CardFiles.Where(x => cards.Any(c => c.Id == x.RouteCardId)).OrderBy(x => x.Id)),
+            MaterialLots = await All(db.MaterialLots.Where(x => x.MachineId == m).OrderBy(x => x.Id)),
+            MaterialCuts = await All(db.MaterialCuts.Where(x => cards.Any(c => c.Id == x.RouteCardId)).OrderBy(x => x.Id)),
+            ShopNotes = await All(db.ShopNotes.Where(x => cards.Any(c => c.Id == x.RouteCardId)).OrderBy(x => x.Id)),
             Hours = await All(db.Hours.Where(h => packages.Any(k => k.Id == h.PackageId)).OrderBy(h => h.Id)),
             Log = await All(db.LogEntries.Where(l => l.MachineId == m).OrderBy(l => l.Id)),
         };
@@ -142,6 +148,7 @@ public static class MachineExport
         return [
             .. file.Photos.Select(p => (NameOf("photos", p.Id, p.ContentType), files.PathOf(p.Id, false))),
             .. file.Papers.Select(p => (NameOf("papers", p.Id, p.ContentType), files.PaperPath(p.Id))),
+            .. file.CardFiles.Select(f => (NameOf("drawings", f.Id, f.ContentType), files.PaperPath(f.Id))),
             .. file.Outlines.Select(o => (NameOf("outlines", o.Id, o.ContentType), files.PaperPath(o.Id))),
         ];
     }

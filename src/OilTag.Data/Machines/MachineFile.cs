@@ -136,6 +136,18 @@ public sealed record MachineFile
 
     public IReadOnlyList<StageMove> StageMoves { get; init; } = [];
 
+    public IReadOnlyList<FirstOff> FirstOffs { get; init; } = [];
+
+    public IReadOnlyList<CardReading> CardReadings { get; init; } = [];
+
+    public IReadOnlyList<CardFile> CardFiles { get; init; } = [];
+
+    public IReadOnlyList<MaterialLot> MaterialLots { get; init; } = [];
+
+    public IReadOnlyList<MaterialCut> MaterialCuts { get; init; } = [];
+
+    public IReadOnlyList<ShopNote> ShopNotes { get; init; } = [];
+
     public IReadOnlyList<HoursEntry> Hours { get; init; } = [];
 
     public IReadOnlyList<LogEntry> Log { get; init; } = [];

@@ -281,6 +281,11 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
                     continue;
                 }
 
+                if (r is Core.Make.CardFile drawing && lost.Contains(MachineExport.NameOf("drawings", drawing.Id, drawing.ContentType)))
+                {
+                    continue;
+                }
+
                 if (r is Paper paper && lost.Contains(MachineExport.NameOf("papers", paper.Id, paper.ContentType)))
                 {
                     continue;
@@ -403,7 +408,7 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
             await files.SaveAsync(p.Id, picture, ct);
         }
 
-        foreach (var (id, type, folder) in file.Papers.Select(p => (p.Id, p.ContentType, "papers")).Concat(file.Outlines.Select(o => (o.Id, o.ContentType, "outlines"))))
+        foreach (var (id, type, folder) in file.Papers.Select(p => (p.Id, p.ContentType, "papers")).Concat(file.CardFiles.Select(f => (f.Id, f.ContentType, "drawings"))).Concat(file.Outlines.Select(o => (o.Id, o.ContentType, "outlines"))))
         {
             var name = MachineExport.NameOf(folder, id, type);
             if (lost.Contains(name))

@@ -632,15 +632,290 @@ namespace OilTag.Data.Migrations
                     b.ToTable("places", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Make.CardFile", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("Bytes")
+                        .HasColumnType("integer")
+                        .HasColumnName("bytes");
+
+                    b.Property<string>("ContentType")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("content_type");
+
+                    b.Property<Guid>("EvidenceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("evidence_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Order")
+                        .HasColumnType("integer")
+                        .HasColumnName("edition");
+
+                    b.Property<Guid>("RouteCardId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("route_card_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_card_files");
+
+                    b.HasIndex("RouteCardId")
+                        .HasDatabaseName("ix_card_files_route_card_id");
+
+                    b.HasIndex("EvidenceId", "Order")
+                        .IsUnique()
+                        .HasDatabaseName("ix_card_files_evidence_id_order");
+
+                    b.ToTable("card_files", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.CardReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid>("DimensionId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("dimension_id");
+
+                    b.Property<string>("Hand")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("hand");
+
+                    b.Property<int>("Item")
+                        .HasColumnType("integer")
+                        .HasColumnName("item");
+
+                    b.Property<Guid>("RouteCardId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("route_card_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_card_readings");
+
+                    b.HasIndex("RouteCardId")
+                        .HasDatabaseName("ix_card_readings_route_card_id");
+
+                    b.ToTable("card_readings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.FirstOff", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Hand")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("hand");
+
+                    b.Property<int>("Item")
+                        .HasColumnType("integer")
+                        .HasColumnName("item");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<bool>("Passed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("passed");
+
+                    b.Property<Guid>("StageId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("stage_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_first_offs");
+
+                    b.HasIndex("StageId")
+                        .HasDatabaseName("ix_first_offs_stage_id");
+
+                    b.ToTable("first_offs", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.MaterialCut", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("AgreedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("agreed_by_id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid>("LotId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("lot_id");
+
+                    b.Property<int>("Pieces")
+                        .HasColumnType("integer")
+                        .HasColumnName("pieces");
+
+                    b.Property<Guid>("RouteCardId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("route_card_id");
+
+                    b.Property<string>("Substitution")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("substitution");
+
+                    b.HasKey("Id")
+                        .HasName("pk_material_cuts");
+
+                    b.HasIndex("LotId")
+                        .HasDatabaseName("ix_material_cuts_lot_id");
+
+                    b.HasIndex("RouteCardId")
+                        .HasDatabaseName("ix_material_cuts_route_card_id");
+
+                    b.ToTable("material_cuts", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.MaterialLot", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Certificate")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("certificate");
+
+                    b.Property<string>("Form")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("form");
+
+                    b.Property<string>("Heat")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("heat");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Specification")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("specification");
+
+                    b.Property<string>("Supplier")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("supplier");
+
+                    b.HasKey("Id")
+                        .HasName("pk_material_lots");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_material_lots_machine_id");
+
+                    b.ToTable("material_lots", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Make.RouteCard", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Conflicts")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("conflicts")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<bool>("Critical")
+                        .HasColumnType("boolean")
+                        .HasColumnName("critical");
+
+                    b.Property<string>("Dimensions")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("dimensions")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Evidence")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("evidence")
+                        .HasDefaultValueSql("'[]'");
+
                     b.Property<bool>("Handed")
                         .HasColumnType("boolean")
                         .HasColumnName("handed");
+
+                    b.Property<string>("Items")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("items")
+                        .HasDefaultValueSql("'[]'");
 
                     b.Property<int>("Left")
                         .HasColumnType("integer")
@@ -670,6 +945,23 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("right");
 
+                    b.Property<Guid?>("SplitFromId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("split_from_id");
+
+                    b.Property<string>("Tools")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("tools")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
                     b.HasKey("Id")
                         .HasName("pk_route_cards");
 
@@ -680,7 +972,117 @@ namespace OilTag.Data.Migrations
                     b.HasIndex("PackageId")
                         .HasDatabaseName("ix_route_cards_package_id");
 
+                    b.HasIndex("SplitFromId")
+                        .HasDatabaseName("ix_route_cards_split_from_id");
+
                     b.ToTable("route_cards", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.ShopLink", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Instant>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
+                    b.Property<byte[]>("Hash")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("hash");
+
+                    b.Property<int>("Opened")
+                        .HasColumnType("integer")
+                        .HasColumnName("opened");
+
+                    b.Property<Instant?>("OpenedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("opened_at");
+
+                    b.Property<Instant?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.Property<Guid>("RouteCardId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("route_card_id");
+
+                    b.Property<string>("Shop")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("shop");
+
+                    b.HasKey("Id")
+                        .HasName("pk_shop_links");
+
+                    b.HasIndex("Hash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_shop_links_hash");
+
+                    b.HasIndex("RouteCardId")
+                        .HasDatabaseName("ix_shop_links_route_card_id");
+
+                    b.ToTable("shop_links", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.ShopNote", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("AnswersId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("answers_id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<bool>("FromShop")
+                        .HasColumnType("boolean")
+                        .HasColumnName("from_shop");
+
+                    b.Property<Guid>("RouteCardId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("route_card_id");
+
+                    b.Property<string>("Shop")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("shop");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.HasKey("Id")
+                        .HasName("pk_shop_notes");
+
+                    b.HasIndex("AnswersId")
+                        .HasDatabaseName("ix_shop_notes_answers_id");
+
+                    b.HasIndex("RouteCardId")
+                        .HasDatabaseName("ix_shop_notes_route_card_id");
+
+                    b.ToTable("shop_notes", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Make.Stage", b =>
@@ -688,6 +1090,15 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<bool>("FirstOff")
+                        .HasColumnType("boolean")
+                        .HasColumnName("first_off");
+
+                    b.Property<string>("Machine")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("machine");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -698,9 +1109,35 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("step");
 
+                    b.Property<double>("PieceHigh")
+                        .HasColumnType("double precision")
+                        .HasColumnName("piece_high");
+
+                    b.Property<double>("PieceLikely")
+                        .HasColumnType("double precision")
+                        .HasColumnName("piece_likely");
+
+                    b.Property<double>("PieceLow")
+                        .HasColumnType("double precision")
+                        .HasColumnName("piece_low");
+
                     b.Property<Guid>("RouteCardId")
                         .HasColumnType("uuid")
                         .HasColumnName("route_card_id");
+
+                    b.Property<double>("SetUpMinutes")
+                        .HasColumnType("double precision")
+                        .HasColumnName("set_up_minutes");
+
+                    b.Property<string>("Shop")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("shop");
+
+                    b.Property<string>("Skill")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("skill");
 
                     b.HasKey("Id")
                         .HasName("pk_stages");
@@ -731,6 +1168,18 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("character varying(20)")
                         .HasColumnName("hand");
 
+                    b.Property<int>("Item")
+                        .HasColumnType("integer")
+                        .HasColumnName("item");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasDefaultValue("Count")
+                        .HasColumnName("kind");
+
                     b.Property<int>("Pieces")
                         .HasColumnType("integer")
                         .HasColumnName("pieces");
@@ -738,6 +1187,13 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid>("StageId")
                         .HasColumnType("uuid")
                         .HasColumnName("stage_id");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("")
+                        .HasColumnName("why");
 
                     b.HasKey("Id")
                         .HasName("pk_stage_moves");
@@ -4651,6 +5107,97 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_places_places_parent_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Make.CardFile", b =>
+                {
+                    b.HasOne("OilTag.Core.Make.RouteCard", null)
+                        .WithMany()
+                        .HasForeignKey("RouteCardId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_card_files_route_cards_route_card_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.CardReading", b =>
+                {
+                    b.HasOne("OilTag.Core.Make.RouteCard", null)
+                        .WithMany()
+                        .HasForeignKey("RouteCardId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_card_readings_route_cards_route_card_id");
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Value", b1 =>
+                        {
+                            b1.Property<Guid>("CardReadingId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("value_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("value_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("value_unit");
+
+                            b1.HasKey("CardReadingId");
+
+                            b1.ToTable("card_readings");
+
+                            b1.WithOwner()
+                                .HasForeignKey("CardReadingId")
+                                .HasConstraintName("fk_card_readings_card_readings_id");
+                        });
+
+                    b.Navigation("Value")
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.FirstOff", b =>
+                {
+                    b.HasOne("OilTag.Core.Make.Stage", null)
+                        .WithMany()
+                        .HasForeignKey("StageId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_first_offs_stages_stage_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.MaterialCut", b =>
+                {
+                    b.HasOne("OilTag.Core.Make.MaterialLot", null)
+                        .WithMany()
+                        .HasForeignKey("LotId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_material_cuts_material_lots_lot_id");
+
+                    b.HasOne("OilTag.Core.Make.RouteCard", null)
+                        .WithMany()
+                        .HasForeignKey("RouteCardId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_material_cuts_route_cards_route_card_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.MaterialLot", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_material_lots_machines_machine_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Make.RouteCard", b =>
                 {
                     b.HasOne("OilTag.Core.Work.WorkPackage", null)
@@ -4659,6 +5206,38 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_route_cards_packages_package_id");
+
+                    b.HasOne("OilTag.Core.Make.RouteCard", null)
+                        .WithMany()
+                        .HasForeignKey("SplitFromId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_route_cards_route_cards_split_from_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.ShopLink", b =>
+                {
+                    b.HasOne("OilTag.Core.Make.RouteCard", null)
+                        .WithMany()
+                        .HasForeignKey("RouteCardId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_shop_links_route_cards_route_card_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.ShopNote", b =>
+                {
+                    b.HasOne("OilTag.Core.Make.ShopNote", null)
+                        .WithMany()
+                        .HasForeignKey("AnswersId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_shop_notes_shop_notes_answers_id");
+
+                    b.HasOne("OilTag.Core.Make.RouteCard", null)
+                        .WithMany()
+                        .HasForeignKey("RouteCardId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_shop_notes_route_cards_route_card_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Make.Stage", b =>

@@ -7,6 +7,7 @@ using OilTag.Core.Make;
 using OilTag.Core.Stores;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
+using OilTag.Data.Make;
 
 namespace OilTag.Data.Work;
 
@@ -72,15 +73,9 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(package);
-        var card = await db.RouteCards.AsNoTracking().Include(c => c.Stages).Where(c => c.PackageId == package.Id).FirstOrDefaultAsync(ct);
-        var unfinished = 0;
-        if (card is not null)
-        {
-            var ids = card.Stages.Select(s => s.Id).ToList();
-            var sums = await db.StageMoves.Where(m => ids.Contains(m.StageId)).GroupBy(m => new { m.StageId, m.Hand }).Select(g => new { g.Key.StageId, g.Key.Hand, Count = g.Sum(m => m.Pieces) }).ToListAsync(ct);
-            List<int> Reached(Hand h) => [.. card.Stages.OrderBy(s => s.Order).Select(s => sums.Where(x => x.StageId == s.Id && x.Hand == h).Sum(x => x.Count))];
-            unfinished = StageCounts.Unfinished(Reached(Hand.Left), card.Left) + StageCounts.Unfinished(Reached(Hand.Right), card.Right);
-        }
+        var cards = await db.RouteCards.AsNoTracking().Include(c => c.Stages).Where(c => c.PackageId == package.Id).ToListAsync(ct);
+        var counts = cards.Count > 0 ? await CardWrites.CountsAsync(db, [.. cards.Select(c => c.Id)], ct) : [];
+        var unfinished = cards.Sum(c => StageCounts.Unfinished(c, counts));
 
         return PackageRules.WhyNotClose(
             [.. package.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).Select(o => (o.Name, o.Hold))],

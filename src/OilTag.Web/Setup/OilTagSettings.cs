@@ -22,6 +22,9 @@ public sealed record OilTagSettings
 
     public int SignInsAMinute { get; init; } = 20;
 
+    /// <summary>How often a minute one address may ask by a private link of an outside shop.</summary>
+    public int ShopRequestsAMinute { get; init; } = 60;
+
     public required DateTimeZone Zone { get; init; }
 
     /// <summary>Host and port of the thickness gauge; empty when there is none.</summary>
@@ -40,6 +43,7 @@ public sealed record OilTagSettings
         Demo = c.GetValue("OilTag:Demo", false),
         PlainHttp = c.GetValue("OilTag:PlainHttp", false),
         SignInsAMinute = c.GetValue("OilTag:SignInsAMinute", 20),
+        ShopRequestsAMinute = c.GetValue("OilTag:ShopRequestsAMinute", 60),
         Zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(c["OilTag:TimeZone"] ?? "Europe/London") ?? DateTimeZoneProviders.Tzdb["Europe/London"],
         Gauge = c["Instruments:Gauge"] ?? string.Empty,
         Museum = c["OilTag:Museum"] ?? (c.GetValue("OilTag:Demo", false) ? "Skerry Point Transport Trust" : string.Empty),

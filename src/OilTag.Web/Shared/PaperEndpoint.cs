@@ -1,4 +1,6 @@
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Core.Make;
 using OilTag.Core.Strip;
 using OilTag.Data;
 using OilTag.Data.Survey;
@@ -22,6 +24,16 @@ public static class PaperEndpoint
             http.Response.Headers.ContentSecurityPolicy = "sandbox; default-src 'none'";
             return Results.File(files.PaperPath(id), paper.ContentType, $"paper-{id.ToString("N")[..8]}.{PaperRule.Extension(paper.ContentType)}");
         });
+        app.MapGet("/drawings/{id:guid}", async (Guid id, OilTagDb db, PhotoStore files, HttpContext http, CancellationToken ct) =>
+            Drawing(await db.CardFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id, ct), files, http));
+        app.MapGet("/shop/{secret:length(40)}/{id:guid}", async (string secret, Guid id, OilTagDb db, PhotoStore files, IClock clock, HttpContext http, CancellationToken ct) =>
+        {
+            var hash = ShopLinkRule.HashOf(secret);
+            var link = await db.ShopLinks.AsNoTracking().SingleOrDefaultAsync(l => l.Hash == hash, ct);
+            return link is null || !ShopLinkRule.Holds(link, clock.GetCurrentInstant())
+                ? Results.NotFound()
+                : Drawing(await db.CardFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id && f.RouteCardId == link.RouteCardId, ct), files, http);
+        }).AllowAnonymous().RequireRateLimiting("shop");
         app.MapGet("/outlines/{id:guid}", async (Guid id, OilTagDb db, PhotoStore files, HttpContext http, CancellationToken ct) =>
         {
             var type = await db.Outlines.Where(o => o.Id == id).Select(o => o.ContentType).SingleOrDefaultAsync(ct);
@@ -34,5 +46,18 @@ public static class PaperEndpoint
             http.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
             return Results.File(files.PaperPath(id), type);
         });
+    }
+
+    // It comes from outside: a picture is shown, everything else is saved, nothing is run beside the pages.
+    private static IResult Drawing(CardFile? file, PhotoStore files, HttpContext http)
+    {
+        if (file is null || !File.Exists(files.PaperPath(file.Id)))
+        {
+            return Results.NotFound();
+        }
+
+        http.Response.Headers.ContentSecurityPolicy = "sandbox; default-src 'none'";
+        http.Response.Headers.CacheControl = "private, no-store";
+        return Results.File(files.PaperPath(file.Id), file.ContentType, file.ContentType is "image/jpeg" or "image/png" ? null : $"drawing-{file.Id.ToString("N")[..8]}.{PaperRule.Extension(file.ContentType)}");
     }
 }

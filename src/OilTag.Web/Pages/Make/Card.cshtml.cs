@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Data;
@@ -8,29 +9,32 @@ using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Make;
 
-/// <summary>One route card: counts per stage and hand, moved by one tap.</summary>
-public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : FormPage
+/// <summary>One route card: counts per stage and kind of piece, moved by one tap; scrap, rework, split; what is left to do.</summary>
+public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : CardPage(db)
 {
-    public RouteCard Card { get; private set; } = null!;
+    /// <summary>Pieces that did not simply go forward.</summary>
+    public sealed record Told(string Words, string By, Instant At);
 
-    public Machine Machine { get; private set; } = null!;
+    /// <summary>From so many kinds of pieces on, one stage is counted at a time.</summary>
+    public const int Many = 3;
 
-    public Place Place { get; private set; } = null!;
+    public CardTimes Times { get; private set; } = null!;
 
-    public int PackageNumber { get; private set; }
+    public IReadOnlyList<Told> Story { get; private set; } = [];
 
-    public bool Closed { get; private set; }
+    public bool Back { get; private set; }
 
-    public int? TagNumber { get; private set; }
+    public bool Splitting { get; private set; }
 
-    public IReadOnlyList<Stage> Stages { get; private set; } = [];
-
-    public IReadOnlyDictionary<(Guid Stage, Hand Hand), int> Counts { get; private set; } = new Dictionary<(Guid, Hand), int>();
-
-    public IReadOnlyList<Hand> Hands => Card.Handed ? [Hand.Left, Hand.Right] : [Hand.Left];
+    /// <summary>The stage that is counted, by its order, on a card with many kinds of pieces.</summary>
+    [BindProperty(SupportsGet = true, Name = "stage")]
+    public int? At { get; set; }
 
     [BindProperty]
     public Guid StageId { get; set; }
+
+    [BindProperty]
+    public int Item { get; set; }
 
     [BindProperty]
     public Hand Hand { get; set; }
@@ -41,9 +45,23 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : FormPage
     [BindProperty]
     public int Seen { get; set; }
 
-    public int CountOf(Stage s, Hand h) => Counts.GetValueOrDefault((s.Id, h));
+    [BindProperty]
+    public string? Line { get; set; }
 
-    public int Wanted(Hand h) => h == Hand.Right ? Card.Right : Card.Left;
+    [BindProperty]
+    public int? From { get; set; }
+
+    [BindProperty]
+    public int? To { get; set; }
+
+    [BindProperty]
+    public string? Why { get; set; }
+
+    [BindProperty]
+    public string? Number { get; set; }
+
+    /// <summary>The stage that is counted on a card with many kinds of pieces: the one chosen, else the first with work.</summary>
+    public Stage Counted => Stages.FirstOrDefault(s => s.Order == At) ?? Stand.SkipLast(1).FirstOrDefault(s => s.Waiting > 0)?.Stage ?? Stages[0];
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
 
@@ -54,8 +72,8 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : FormPage
             return Forbid();
         }
 
-        var outcome = await db.RouteCards.AnyAsync(c => c.Number == number, ct)
-            ? await writes.MoveAsync(Key, me.Id, number, StageId, Hand, Pieces, Seen, ct)
+        var outcome = await Db.RouteCards.AnyAsync(c => c.Number == number, ct)
+            ? await writes.MoveAsync(Key, me.Id, number, StageId, Item, Hand, Pieces, Seen, ct)
             : null;
         if (outcome is null)
         {
@@ -65,7 +83,7 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : FormPage
         var quick = Request.Headers.ContainsKey("HX-Request");
         if (outcome.Ok && !quick)
         {
-            return Redirect(outcome.Result!);
+            return Redirect(outcome.Result! + (At is { } at ? $"?stage={at}" : string.Empty));
         }
 
         if (!outcome.Ok)
@@ -77,25 +95,36 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : FormPage
         return quick ? Partial("_Counts", this) : Page();
     }
 
+    public Task<IActionResult> OnPostBackAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.BackAsync(Key, me.Id, number, LineOf(Line).Item, LineOf(Line).Hand, From, To, Why, ct), () => Back = true);
+
+    public Task<IActionResult> OnPostSplitAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.SplitAsync(Key, me.Id, number, LineOf(Line).Item, LineOf(Line).Hand, From, Number, ct), () => Splitting = true);
+
+    public Task<IActionResult> OnPostForeseeAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.ForeseeAsync(Key, me.Id, number, ct));
+
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
-        var found = await (
-            from c in db.RouteCards.AsNoTracking().Include(c => c.Stages)
-            join k in db.Packages on c.PackageId equals k.Id
-            join m in db.Machines on k.MachineId equals m.Id
-            join p in db.Places on k.PlaceId equals p.Id
-            where c.Number == number
-            select new { c, m, p, k.Number, Closed = k.ClosedAt != null, Tag = db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault() }).SingleOrDefaultAsync(ct);
-        if (found is null)
+        if (!await LoadCardAsync(number, ct))
         {
             return false;
         }
 
-        (Card, Machine, Place, PackageNumber, Closed, TagNumber) = (found.c, found.m, found.p, found.Number, found.Closed, found.Tag);
-        Stages = [.. Card.Stages.OrderBy(s => s.Order)];
+        Times = await CardQuery.TimesAsync(Db, Card, Stages, Counts, ct);
         var ids = Stages.Select(s => s.Id).ToList();
-        var rows = await db.StageMoves.Where(m => ids.Contains(m.StageId)).GroupBy(m => new { m.StageId, m.Hand }).Select(g => new { g.Key.StageId, g.Key.Hand, Count = g.Sum(m => m.Pieces) }).ToListAsync(ct);
-        Counts = rows.ToDictionary(r => (r.StageId, r.Hand), r => r.Count);
+        var odd = await (from m in Db.StageMoves join p in Db.People on m.ById equals p.Id where ids.Contains(m.StageId) && m.Kind != MoveKind.Count orderby m.At descending select new { m, p.Name }).Take(400).ToListAsync(ct);
+        Story = [.. odd.GroupBy(o => (o.m.At, o.m.Kind, o.m.Item, o.m.Hand, o.m.Why)).Take(20).Select(g =>
+        {
+            var n = Math.Abs(g.First().m.Pieces);
+            var last = Stages.Where(s => g.Any(x => x.m.StageId == s.Id)).MaxBy(s => s.Order)!;
+            var line = Card.Lines.FirstOrDefault(l => l.Item == g.Key.Item && l.Hand == g.Key.Hand);
+            var which = line is null ? string.Empty : CardWords.Of(Card, line) is { Length: > 0 } w ? $" ({w})" : string.Empty;
+            return new Told(g.Key.Kind switch
+            {
+                MoveKind.Scrap => $"Scrapped when {last.Name.ToLowerInvariant()}{which}: {g.Key.Why}",
+                MoveKind.Rework => $"Sent back from {last.Name.ToLowerInvariant()}{which}: {g.Key.Why}",
+                MoveKind.Shop => $"{g.Key.Why} reported {last.Name.ToLowerInvariant()}{which}: {g.Sum(x => x.m.Pieces):+0;−0}",
+                _ => $"{n} split {g.Key.Why}{which}",
+            }, g.First().Name, g.Key.At);
+        })];
         return true;
     }
 }

@@ -3,17 +3,17 @@ using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Data;
+using OilTag.Data.Make;
 
 namespace OilTag.Web.Pages.Make;
 
-/// <summary>All open route cards with their counts.</summary>
+/// <summary>All open route cards: what is where, and what has nothing to work on.</summary>
 public sealed class IndexModel(OilTagDb db) : PageModel
 {
-    public sealed record Row(RouteCard Card, Machine Machine, int Package, string Place, IReadOnlyList<(string Name, int Count)> Reached)
+    public sealed record Row(RouteCard Card, Machine Machine, string Place, IReadOnlyList<StageStand> Stand)
     {
-        public int Wanted => Card.Left + Card.Right;
-
-        public string Next => Reached.FirstOrDefault(r => r.Count < Wanted) is { Name: { } n } ? n : "all fitted";
+        /// <summary>Pieces that are not finished.</summary>
+        public int Left => Stand.Count > 1 ? Stand[^2].Wanted - Stand[^2].Reached : 0;
     }
 
     public IReadOnlyList<Row> Rows { get; private set; } = [];
@@ -27,9 +27,10 @@ public sealed class IndexModel(OilTagDb db) : PageModel
             join p in db.Places on k.PlaceId equals p.Id
             where k.ClosedAt == null
             orderby m.Bay, c.Number
-            select new { c, m, k.Number, p }).ToListAsync(ct);
-        var ids = cards.SelectMany(c => c.c.Stages).Select(s => s.Id).ToList();
-        var counts = await db.StageMoves.Where(x => ids.Contains(x.StageId)).GroupBy(x => x.StageId).Select(g => new { g.Key, Count = g.Sum(x => x.Pieces) }).ToDictionaryAsync(x => x.Key, x => x.Count, ct);
-        Rows = [.. cards.Select(c => new Row(c.c, c.m, c.Number, c.p.FullName, [.. c.c.Stages.OrderBy(s => s.Order).Select(s => (s.Name, counts.GetValueOrDefault(s.Id)))]))];
+            select new { c, m, p }).ToListAsync(ct);
+        var counts = (await CardWrites.CountsAsync(db, [.. cards.Select(c => c.c.Id)], ct)).ToLookup(c => c.StageId);
+        var stages = cards.SelectMany(c => c.c.Stages).Where(s => s.FirstOff).Select(s => s.Id).ToList();
+        var inspections = (await db.FirstOffs.AsNoTracking().Where(f => stages.Contains(f.StageId)).ToListAsync(ct)).ToLookup(f => f.StageId);
+        Rows = [.. cards.Select(x => new Row(x.c, x.m, x.p.FullName, StageCounts.Stand(x.c, [.. x.c.Stages.SelectMany(s => counts[s.Id])], [.. x.c.Stages.SelectMany(s => inspections[s.Id])])))];
     }
 }
