@@ -10,6 +10,7 @@ using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Metadata;
 using Microsoft.EntityFrameworkCore.Query.SqlExpressions;
 using Microsoft.EntityFrameworkCore.Storage;
+using NodaTime.Serialization.SystemTextJson;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
@@ -30,7 +31,7 @@ namespace OilTag.Data;
 public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     : IdentityDbContext<Account, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { IgnoreReadOnlyProperties = true, Converters = { new JsonStringEnumConverter() } };
+    private static readonly JsonSerializerOptions Json = new JsonSerializerOptions(JsonSerializerDefaults.Web) { IgnoreReadOnlyProperties = true, Converters = { new JsonStringEnumConverter() } }.ConfigureForNodaTime(NodaTime.DateTimeZoneProviders.Tzdb);
 
     public DbSet<Machine> Machines => Set<Machine>();
 

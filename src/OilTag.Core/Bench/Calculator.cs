@@ -106,7 +106,7 @@ public sealed record Calculator(string Key, BenchTopic Topic, string Title, stri
     public static IReadOnlyList<Calculator> All { get; } =
     [
         BoltTorque.Calculator, .. Threading.All, .. Riveting.All, SheetBend.Calculator, .. Casting.All, .. WhiteMetal.All, .. Panels.All, .. Fits.All, .. Resizing.All, .. Boilers.All, .. Lifting.All, .. Rigging.All, .. Engines.All,
-        .. Electrical.All, .. HolePatterns.All, .. Coatings.All, .. Stock.All,
+        .. Electrical.All, .. HolePatterns.All, .. Coatings.All, .. Stock.All, .. Cutting.All,
     ];
 
     /// <summary>A calculator by its key; null when there is none.</summary>
