@@ -119,7 +119,7 @@ public sealed class EveryPageTests(LiveShed shed, OneBrowser browser) : IClassFi
         try
         {
             hand.Go("/make");
-            hand.Find("table a.link").Click();
+            hand.Find(".cardrow a.link").Click();
             hand.Until(() => hand.Path.StartsWith("/r/", StringComparison.Ordinal), "The card did not come.");
             (hand.Find("html").GetAttribute("class") ?? string.Empty).ShouldNotContain("js");
             var before = hand.All("table.counts .val").Select(v => v.Text).ToList();

@@ -123,9 +123,9 @@ public sealed class CardFlowTests : IAsyncLifetime
         (await CountAsync(n, "Blank", Hand.Left, 1)).ShouldBe(1);
         await MoveAsync(una, n, "Blank", Hand.Left, item: 1, seen: 0);
         una.Text.ShouldContain("Somebody moved one meanwhile");
-        await una.PostAsync($"/r/{n}?handler=Split", ("Line", "1-Left"), ("From", "1"), ("Number", "2"));
+        await una.PostAsync($"/r/{n}?handler=Split", ("SplitLine", "1-Left"), ("SplitAt", "1"), ("HowMany", "2"));
         una.Text.ShouldContain("1 lies there.");
-        var answer = await una.PostAsync($"/r/{n}?handler=Split", ("Line", "1-Left"), ("From", "1"), ("Number", "1"));
+        var answer = await una.PostAsync($"/r/{n}?handler=Split", ("SplitLine", "1-Left"), ("SplitAt", "1"), ("HowMany", "1"));
         answer.StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var split = int.Parse(answer.Headers.Location!.ToString()[3..], System.Globalization.CultureInfo.InvariantCulture);
         var (old, made) = (await CardAsync(n), await CardAsync(split));

@@ -58,7 +58,13 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : CardPage(
     public string? Why { get; set; }
 
     [BindProperty]
-    public string? Number { get; set; }
+    public string? SplitLine { get; set; }
+
+    [BindProperty]
+    public int? SplitAt { get; set; }
+
+    [BindProperty]
+    public string? HowMany { get; set; }
 
     /// <summary>The stage that is counted on a card with many kinds of pieces: the one chosen, else the first with work.</summary>
     public Stage Counted => Stages.FirstOrDefault(s => s.Order == At) ?? Stand.SkipLast(1).FirstOrDefault(s => s.Waiting > 0)?.Stage ?? Stages[0];
@@ -97,7 +103,7 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : CardPage(
 
     public Task<IActionResult> OnPostBackAsync(int number, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, ct), () => writes.BackAsync(Key, me.Id, number, LineOf(Line).Item, LineOf(Line).Hand, From, To, Why, ct), () => Back = true);
 
-    public Task<IActionResult> OnPostSplitAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.SplitAsync(Key, me.Id, number, LineOf(Line).Item, LineOf(Line).Hand, From, Number, ct), () => Splitting = true);
+    public Task<IActionResult> OnPostSplitAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.SplitAsync(Key, me.Id, number, LineOf(SplitLine).Item, LineOf(SplitLine).Hand, SplitAt, HowMany, ct), () => Splitting = true);
 
     public Task<IActionResult> OnPostForeseeAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.ForeseeAsync(Key, me.Id, number, ct));
 
