@@ -17,11 +17,13 @@ public static class CardQuery
     /// Learns minutes a piece for the card's stages. A person's hours on the package and day are shared out among the stages into which they moved
     /// pieces on that day; what cards of the same part counted before, on whatever machine, counts as well.
     /// </summary>
-    public static async Task<CardTimes> TimesAsync(OilTagDb db, RouteCard card, IReadOnlyList<Stage> stages, IReadOnlyList<StageCount> counts, CancellationToken ct)
+    /// <param name="zone">Zone of the shed, whose days the hours are of.</param>
+    public static async Task<CardTimes> TimesAsync(OilTagDb db, RouteCard card, IReadOnlyList<Stage> stages, IReadOnlyList<StageCount> counts, DateTimeZone zone, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(card);
         ArgumentNullException.ThrowIfNull(stages);
+        ArgumentNullException.ThrowIfNull(zone);
         var moves = await (
             from m in db.StageMoves
             join s in db.Stages on m.StageId equals s.Id
@@ -33,7 +35,7 @@ public static class CardQuery
         var given = hours.ToDictionary(h => (h.PackageId, h.PersonId, h.On), h => h.Minutes);
         var names = stages.ToDictionary(s => s.Name, s => s.Id, StringComparer.OrdinalIgnoreCase);
         var samples = new List<(Guid Stage, PieceSample Sample)>();
-        foreach (var day in moves.GroupBy(m => (m.PackageId, m.ById, On: m.At.InUtc().Date)))
+        foreach (var day in moves.GroupBy(m => (m.PackageId, m.ById, On: m.At.InZone(zone).Date)))
         {
             if (given.TryGetValue(day.Key, out var minutes))
             {

@@ -203,7 +203,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
             }
         }
 
-        Say(h, $"changed route card R{number}: {Core.Make.CardWords.Pieces(card)}, {stages.Count} stages.");
+        Say(h, $"changed route card R{number}: {CardWords.Pieces(card)}, {stages.Count} stages.");
         return Recorded.To($"/r/{number}");
     }, ct);
 
@@ -573,7 +573,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
     }
 
     /// <summary>Puts the hours that the counts foresee into the open steps of the card's package in proportion to their estimates.</summary>
-    public Task<Recorded> ForeseeAsync(Guid key, Guid personId, int number, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> ForeseeAsync(Guid key, Guid personId, int number, DateTimeZone zone, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var h = await LockAsync(number, ct);
         if (Closed(h) is { } closed)
@@ -581,7 +581,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
             return closed;
         }
 
-        var rest = (await CardQuery.TimesAsync(db, h.Card, h.Stages, await CountsAsync(db, [h.Card.Id], ct), ct)).Rest;
+        var rest = (await CardQuery.TimesAsync(db, h.Card, h.Stages, await CountsAsync(db, [h.Card.Id], ct), zone, ct)).Rest;
         var open = await db.Operations.Where(o => o.PackageId == h.Package.Id && o.DoneAt == null && !o.Hold).OrderBy(o => o.Order).ToListAsync(ct);
         if (rest is null || open.Count == 0)
         {

@@ -10,7 +10,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Make;
 
 /// <summary>One route card: counts per stage and kind of piece, moved by one tap; scrap, rework, split; what is left to do.</summary>
-public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : CardPage(db)
+public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites writes) : CardPage(db)
 {
     /// <summary>Pieces that did not simply go forward.</summary>
     public sealed record Told(string Words, string By, Instant At);
@@ -105,7 +105,7 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : CardPage(
 
     public Task<IActionResult> OnPostSplitAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.SplitAsync(Key, me.Id, number, LineOf(SplitLine).Item, LineOf(SplitLine).Hand, SplitAt, HowMany, ct), () => Splitting = true);
 
-    public Task<IActionResult> OnPostForeseeAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.ForeseeAsync(Key, me.Id, number, ct));
+    public Task<IActionResult> OnPostForeseeAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.ForeseeAsync(Key, me.Id, number, clock.Zone, ct));
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
@@ -114,7 +114,7 @@ public sealed class CardModel(OilTagDb db, Me me, CardWrites writes) : CardPage(
             return false;
         }
 
-        Times = await CardQuery.TimesAsync(Db, Card, Stages, Counts, ct);
+        Times = await CardQuery.TimesAsync(Db, Card, Stages, Counts, clock.Zone, ct);
         var ids = Stages.Select(s => s.Id).ToList();
         var odd = await (from m in Db.StageMoves join p in Db.People on m.ById equals p.Id where ids.Contains(m.StageId) && m.Kind != MoveKind.Count orderby m.At descending select new { m, p.Name }).Take(400).ToListAsync(ct);
         Story = [.. odd.GroupBy(o => (o.m.At, o.m.Kind, o.m.Item, o.m.Hand, o.m.Why)).Take(20).Select(g =>
