@@ -3,7 +3,7 @@ using OilTag.Core.Strip;
 
 namespace OilTag.Core.Make;
 
-/// <summary>What a shape is known from.</summary>
+/// <summary>What a shape is known from, best first.</summary>
 public enum EvidenceKind
 {
     /// <summary>The part itself.</summary>
@@ -144,9 +144,6 @@ public static class EvidenceRank
         var drawing = all.Contains(EvidenceKind.Drawing);
         return part && drawing ? 1 : part ? 2 : drawing ? 3 : all.Contains(EvidenceKind.Scan) ? 4 : all.Count > 0 ? 5 : 6;
     }
-
-    /// <summary>Order in which pieces of evidence are listed, best first.</summary>
-    public static int Order(EvidenceKind kind) => (int)kind;
 
     /// <summary>The rank in words, with what would make it better.</summary>
     /// <param name="kinds">What there is.</param>

@@ -188,9 +188,9 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
                 InName = (from f in db.Fittings join x in db.Parts on f.PartId equals x.Id where f.SlotId == slot && f.Until == null && f.PartId != tag.PartId select x.Name).FirstOrDefault(),
             }).SingleAsync(ct);
         int? finished = useNew ? 0 : null;
-        if (useNew && await CardOfAsync(db, tag.Id, hands.Slot, ct) is { } card)
+        if (useNew && await CardOfAsync(db, tag.Id, hands.Slot, ct) is { } made)
         {
-            finished = (await FreePiecesAsync(db, card, hands.Slot, ct)).Sum(f => f.Pieces);
+            finished = made.Free.Sum(f => f.Pieces);
         }
 
         var sets = kind == FittingKind.Trial ? [] : await SetWrites.OfSlotAsync(db, tag.MachineId, slot, ct);
@@ -254,12 +254,11 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         var partId = tag.PartId;
         if (e.UseNew)
         {
-            var card = (await CardOfAsync(db, tag.Id, slot.Hand, ct))!;
+            var (card, free) = (await CardOfAsync(db, tag.Id, slot.Hand, ct))!.Value;
             var part = new Part { MachineId = tag.MachineId, Name = slot.Name, Hand = slot.Hand, Provenance = Provenance.NewMade };
             db.Parts.Add(part);
             partId = part.Id;
             await db.Papers.Where(p => p.TagId == tag.Id && p.PartId == null).ExecuteUpdateAsync(u => u.SetProperty(p => p.PartId, partId), ct);
-            var free = await FreePiecesAsync(db, card, slot.Hand, ct);
             var item = free.FirstOrDefault(f => f.Pieces > 0 && card.AllItems[f.Item].Name == slot.Name, free.FirstOrDefault(f => f.Pieces > 0)).Item;
             db.StageMoves.Add(new StageMove { StageId = card.Stages.OrderBy(s => s.Order).Last().Id, Item = item, Hand = CountedHand(card, slot.Hand), Pieces = 1, ById = personId, At = recorder.Now });
         }
@@ -456,27 +455,19 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     /// <summary>The hand under which a card counts pieces for a slot.</summary>
     private static Hand CountedHand(RouteCard card, Hand slot) => card.Handed && slot == Hand.Right ? Hand.Right : Hand.Left;
 
-    /// <summary>The card that makes a tag's new piece: of several, the first that has one finished, else the newest.</summary>
-    private static async Task<RouteCard?> CardOfAsync(OilTagDb db, Guid tagId, Hand hand, CancellationToken ct)
+    /// <summary>The card that makes a tag's new piece, with its finished pieces of that hand that are not fitted, by item: of several cards the first that has one, else the newest.</summary>
+    private static async Task<(RouteCard Card, IReadOnlyList<(int Item, int Pieces)> Free)?> CardOfAsync(OilTagDb db, Guid tagId, Hand hand, CancellationToken ct)
     {
         var cards = await (from c in db.RouteCards.Include(c => c.Stages) join k in db.Packages on c.PackageId equals k.Id where k.TagId == tagId orderby c.Number descending select c).ToListAsync(ct);
-        foreach (var card in cards.Count > 1 ? cards : [])
+        if (cards.Count == 0)
         {
-            if ((await FreePiecesAsync(db, card, hand, ct)).Any(f => f.Pieces > 0))
-            {
-                return card;
-            }
+            return null;
         }
 
-        return cards.FirstOrDefault();
-    }
-
-    /// <summary>Finished pieces of a hand that are not fitted, by item.</summary>
-    private static async Task<IReadOnlyList<(int Item, int Pieces)>> FreePiecesAsync(OilTagDb db, RouteCard card, Hand hand, CancellationToken ct)
-    {
-        var counts = await CardWrites.CountsAsync(db, [card.Id], ct);
-        var counted = CountedHand(card, hand);
-        return [.. card.Lines.Where(l => l.Hand == counted).Select(l => StageCounts.Reached(card, counts, l) is var r ? (l.Item, r[^2].Count - r[^1].Count) : default)];
+        var counts = await CardWrites.CountsAsync(db, [.. cards.Select(c => c.Id)], ct);
+        IReadOnlyList<(int Item, int Pieces)> Free(RouteCard card) => [.. card.Lines.Where(l => l.Hand == CountedHand(card, hand)).Select(l => StageCounts.Reached(card, counts, l) is var r ? (l.Item, r[^2].Count - r[^1].Count) : default)];
+        var chosen = cards.Find(c => Free(c).Any(f => f.Pieces > 0)) ?? cards[0];
+        return (chosen, Free(chosen));
     }
 
     private Place AddSlot(Guid machineId, TakeOffEntry e, List<Place> places)
