@@ -14,7 +14,7 @@ public sealed class BenchTests(Shed shed) : IClassFixture<Shed>
         await una.GetAsync("/bench/torque");
         una.Page.QuerySelector("#answer .empty").ShouldNotBeNull();
         await una.GetAsync("/bench/torque?thread=1%2F2-13&grade=5");
-        una.Page.QuerySelector(".bench-figures .first dd")!.TextContent.ShouldBe("75.38 lb ft, 102.2 N m");
+        una.Page.QuerySelector(".bench-figures .first dd")!.TextContent.ShouldBe("75.38\u00A0lb ft, 102.2\u00A0N m");
         una.Page.QuerySelector("#answer .working")!.TextContent.ShouldContain("T = K · D · F");
         una.Page.QuerySelector("input[name=thread]")!.GetAttribute("value").ShouldBe("1/2-13");
         una.Page.QuerySelector("input[name=k]")!.GetAttribute("value").ShouldBe("0.20");

@@ -138,8 +138,9 @@ public sealed class Asked(Func<string, string?> typed)
         var sign = plain.StartsWith('-') ? -1 : 1;
         plain = plain.TrimStart('-').Trim();
 
-        // Nought in any unit, or without one.
-        if (plain == "0" || (plain.StartsWith("0 ", StringComparison.Ordinal) && MeasureReader.Read("1" + plain[1..], quantity, bare).Value is not null))
+        // Nought in any unit, or without one, with as many noughts behind the point as people like.
+        var unit = plain.AsSpan().IndexOfAnyExcept("0.") is >= 0 and var at ? plain[at..] : string.Empty;
+        if (plain.StartsWith('0') && (unit.Length == 0 || MeasureReader.Read("1 " + unit.Trim(), quantity, bare).Value is not null) && TextRules.Number(plain[..^unit.Length]) == 0)
         {
             return 0;
         }

@@ -1,3 +1,4 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
 
 namespace OilTag.Core.Bench;
@@ -47,6 +48,7 @@ public static class Boilers
         }
 
         return r.Warn(strength > 70_000 * Unit.Psi.Factor, "More than 70 000 psi needs a certificate of this plate.")
+            .Draw(RoundSketches.Shell(r, radius, thickness ?? needed))
             .Done("Locomotive form of the ASME boiler code; 49 CFR 230.24 to 230.26, recalled", Inspector, "A survey of thickness finds general loss, not grooving or cracks.");
     }
 
@@ -75,6 +77,7 @@ public static class Boilers
         return r.OfStress("stress", "Stress", stress).OfForce("load", "Load", force).OfLength("least", "Least diameter that passes", least)
             .Step($"F = P · p · p = {r.Stress(pressure)} · {r.Short(across)} · {r.Short(up)} = {r.Force(force)}").Step($"σ = F/(π/4 · (d² − dt²)) = {r.Stress(stress)} against {r.Stress(allowed)}")
             .Warn(stress > allowed * (1 + 1e-9), "The stay does not bear its load.")
+            .Draw(PlaceSketches.Stays(r, across, up, d, hole))
             .Done("49 CFR 230.25, recalled; the area is not lessened by the stay", Inspector);
     }
 
@@ -96,6 +99,7 @@ public static class Boilers
         return r.OfStress("stress", "Stress", stress).OfForce("load", "Load", force)
             .Step($"F = P · A/cos θ = {r.Force(force)}").Step($"σ = F/(π/4 · d²) = {r.Stress(stress)} against {r.Stress(allowed)}")
             .Warn(angle > 15, "More than 15 degrees from the pull.").Warn(stress > allowed * (1 + 1e-9), "The brace does not bear its load.")
+            .Draw(PlaceSketches.Brace(angle, r.Force(force), "pull of the plate"))
             .Done("49 CFR 230.25, recalled", Inspector);
     }
 
@@ -115,6 +119,7 @@ public static class Boilers
         var pressure = c * sixteenths * sixteenths / (inches * inches) * Unit.Psi.Factor;
         return r.OfStress("pressure", "Pressure", pressure)
             .Step($"P = C · T²/p² = {c} · {Reckoning.N(sixteenths)}²/{Reckoning.N(inches)}² = {r.Stress(pressure)}, T in sixteenths of an inch, p in inches, C = 112 up to 7/16 in and 120 above")
+            .Draw(PlaceSketches.Stays(r, pitch, pitch, t, 0))
             .Done("Early ASME code, screwed stays riveted over: from memory", Inspector);
     }
 
@@ -134,6 +139,7 @@ public static class Boilers
 
         var r = new Reckoning(asked.Imperial ?? false);
         return r.OfNumber("efficiency", "Share left", (pitch - hole) / pitch).Step($"E = (p − d)/p = ({r.Short(pitch)} − {r.Short(hole)})/{r.Short(pitch)}")
+            .Draw(PlaceSketches.Ligament(r, pitch, hole))
             .Done("Net section of a drilled row", Inspector, "The joint is as good as the least of net plate, rivet shear, bearing and their combinations.");
     }
 
@@ -159,6 +165,7 @@ public static class Boilers
         return r.OfNumber("years", "Years left", left).Figure("rate", "Rate", rate, "m per year", r.Length(rate) + " a year")
             .Step($"rate = ({r.Short(before)} − {r.Short(now)})/{Reckoning.N(years)}").Step($"life = ({r.Short(now)} − {r.Short(limit)})/rate = {Reckoning.N(left)} years")
             .Warn(now <= limit, "It is at or below the limit now.")
+            .Draw(Plain.Graph("Two readings, and the line through them to the limit.", "years", "thickness", [(SketchStroke.Edge, [(0, before), (years, now)], string.Empty), (SketchStroke.Hidden, [(years, now), (years + left, now - (rate * left))], string.Empty)], (years + left, now - (rate * left), $"in {Reckoning.N(left)} years")))
             .Done("Straight line through two surveys", Inspector, "Ultrasonic readings need clean metal, couplant and a step block; laminations in wrought iron read thin.");
     }
 }

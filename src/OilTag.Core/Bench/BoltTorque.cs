@@ -1,33 +1,35 @@
 using System.Globalization;
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
-/// <summary>Strength of bolts by their grade or class.</summary>
+/// <summary>Strength of bolts by their grade or class: SAE J429 for inch bolts, ISO 898-1 for metric ones.</summary>
 /// <param name="Key">Grade as it is typed.</param>
 /// <param name="Words">As it is shown.</param>
 /// <param name="Metric">True for the metric classes.</param>
-/// <param name="Proof">Proof stress, pascals, by nominal diameter in metres; null where the standard has none.</param>
-/// <param name="Tensile">Tensile strength, pascals, by nominal diameter in metres, where there is a proof stress.</param>
-public sealed record BoltGrade(string Key, string Words, bool Metric, Func<double, double?> Proof, Func<double, double> Tensile)
+/// <param name="Sizes">Up to which diameter in metres which proof stress and tensile strength in pascals hold, the smallest first.</param>
+public sealed record BoltGrade(string Key, string Words, bool Metric, IReadOnlyList<(double UpTo, double Proof, double Tensile)> Sizes)
 {
     /// <summary>A thousand pounds-force per square inch, pascals.</summary>
     internal static readonly double Ksi = Unit.Psi.Factor * 1000;
 
-    /// <summary>SAE J429 for inch bolts, ISO 898-1 for metric ones.</summary>
-    public static IReadOnlyList<BoltGrade> All { get; } =
-    [
-        new("2", "SAE grade 2", false, d => d <= In(0.75) ? 55 * Ksi : d <= In(1.5) ? 33 * Ksi : null, d => (d <= In(0.75) ? 74 : 60) * Ksi),
-        new("5", "SAE grade 5", false, d => d <= In(1) ? 85 * Ksi : d <= In(1.5) ? 74 * Ksi : null, d => (d <= In(1) ? 120 : 105) * Ksi),
-        new("8", "SAE grade 8", false, d => d <= In(1.5) ? 120 * Ksi : null, _ => 150 * Ksi),
-        new("4.6", "class 4.6", true, d => d <= 0.024 + 1e-9 ? 225e6 : null, _ => 400e6),
-        new("5.8", "class 5.8", true, d => d <= 0.024 + 1e-9 ? 380e6 : null, _ => 520e6),
-        new("8.8", "class 8.8", true, d => d <= 0.016 + 1e-9 ? 580e6 : 600e6, d => d <= 0.016 + 1e-9 ? 800e6 : 830e6),
-        new("10.9", "class 10.9", true, d => d <= 0.024 + 1e-9 ? 830e6 : null, _ => 1040e6),
-        new("12.9", "class 12.9", true, d => d <= 0.024 + 1e-9 ? 970e6 : null, _ => 1220e6),
-    ];
+    /// <summary>Every grade and class of the table.</summary>
+    public static IReadOnlyList<BoltGrade> All { get; } = [.. DataTable.Find("bolts")!.Rows.GroupBy(r => r[0]).Select(g =>
+    {
+        var metric = !g.Key.StartsWith("SAE", StringComparison.Ordinal);
+        var (length, stress) = metric ? (Unit.Millimetre.Factor, 1e6) : (Unit.Inch.Factor, Ksi);
+        return new BoltGrade(g.Key[(g.Key.IndexOf(' ') + 1)..], metric ? $"class {g.Key}" : g.Key.Replace("SAE", "SAE grade", StringComparison.Ordinal), metric, [.. g.Select(r => (DataTable.Number(r[2]) * length, DataTable.Number(r[3]) * stress, DataTable.Number(r[5]) * stress))]);
+    })];
 
-    private static double In(double inches) => (inches * Unit.Inch.Factor) + 1e-9;
+    /// <summary>Proof stress in pascals by the nominal diameter in metres; null where the standard has none.</summary>
+    public double? Proof(double diameter) => At(diameter)?.Proof;
+
+    /// <summary>Tensile strength in pascals by the nominal diameter in metres; null where the standard has none.</summary>
+    public double? Tensile(double diameter) => At(diameter)?.Tensile;
+
+    private (double UpTo, double Proof, double Tensile)? At(double diameter) => Sizes.Where(s => diameter <= s.UpTo + 1e-9).Select(s => ((double, double, double)?)s).FirstOrDefault();
 }
 
 /// <summary>
@@ -65,12 +67,10 @@ public static class BoltTorque
             asked.No("grade", "Aircraft bolts have a torque table of their own; the nut factor does not hold for them. Use that table.");
         }
 
-        var warnings = new List<string>();
         var known = BoltGrade.All.FirstOrDefault(g => g.Key == grade);
         if (grade == "unmarked" && thread is not null)
         {
             known = BoltGrade.All.First(g => g.Key == (thread.IsMetric ? "4.6" : "2"));
-            warnings.Add($"A bolt without a mark counts as {known.Words}.");
         }
 
         if (thread is not null && known is not null && (thread.IsWhitworth || known.Metric != thread.IsMetric))
@@ -92,34 +92,16 @@ public static class BoltTorque
         var q = share!.Value / 100;
         var force = q * proof!.Value * thread!.StressArea;
         var torque = k!.Value * thread.Diameter * force;
-        if (q > 0.75)
-        {
-            warnings.Add("More than 75 in 100 of proof is for joints that stay together: do not use the bolt again.");
-        }
-
-        string Area() => thread.IsMetric ? $"{N(thread.StressArea * 1e6)} mm²" : $"{N(thread.StressArea / (Unit.Inch.Factor * Unit.Inch.Factor))} in²";
-        string Force() => thread.IsMetric ? $"{N(force / 1000)} kN" : $"{N(force / Unit.PoundForce.Factor)} lbf";
-        string Torque() => thread.IsMetric ? $"{N(torque)} N m, {N(torque / Unit.PoundFoot.Factor)} lb ft" : $"{N(torque / Unit.PoundFoot.Factor)} lb ft, {N(torque)} N m";
-        string Proof() => thread.IsMetric ? $"{N(proof.Value / 1e6)} MPa" : $"{N(proof.Value / BoltGrade.Ksi)} ksi";
-        var pitch = thread.IsMetric ? $"{N(thread.Pitch * 1000)} mm" : $"1/{thread.PerInch.ToString("0.##", CultureInfo.InvariantCulture)} in";
-        return new BenchAnswer(
-            [
-                new BenchFigure("torque", "Torque", torque, "N m", Torque()),
-                new BenchFigure("preload", "Pull in the bolt", force, "N", Force()),
-                new BenchFigure("stressArea", "Stress area", thread.StressArea, "m²", Area()),
-            ],
-            new Working(
-                Torque(),
-                [
-                    $"As = π/4 · (d − {thread.Factor.ToString(CultureInfo.InvariantCulture)} · p)², p = {pitch}: {Area()}",
-                    $"F = q · Sp · As = {N(q)} · {Proof()} · {Area()} = {Force()}",
-                    $"T = K · D · F = {N(k.Value)} · {thread.Name.Split('-')[0].Split('x')[0]} · {Force()} = {Torque()}",
-                    "A torque wrench leaves the pull within about 25 to 30 in 100 of that: common practice.",
-                ],
-                $"{ScrewThread.Source}; proof stress {(known!.Metric ? "ISO 898-1" : "SAE J429")}; K and share of proof: common practice",
-                ["Stretched (torque-to-yield), copper-ring and locking fasteners are used once: fit new ones.", "Another lubricant changes the pull by a quarter or more at the same torque.", "For clean threads without damage. A higher grade never mends a stretched stud in cast iron.", Calculator.Rank]),
-            warnings,
-            []);
+        var r = new Reckoning(!thread.IsMetric);
+        var length = 4 * thread.Diameter;
+        return r.Figure("torque", "Torque", torque, "N m", r.Torque(torque)).OfForce("preload", "Pull in the bolt", force).Figure("stressArea", "Stress area", thread.StressArea, "m²", r.Area(thread.StressArea))
+            .Step($"As = π/4 · (d − {thread.Factor.ToString(CultureInfo.InvariantCulture)} · p)², p = {(thread.IsMetric ? r.Short(thread.Pitch) : $"1/{thread.PerInch.ToString("0.##", CultureInfo.InvariantCulture)} in")}: {r.Area(thread.StressArea)}")
+            .Step($"F = q · Sp · As = {Reckoning.N(q)} · {r.Stress(proof.Value)} · {r.Area(thread.StressArea)} = {r.Force(force)}")
+            .Step($"T = K · D · F = {Reckoning.N(k.Value)} · {r.Short(thread.Diameter)} · {r.Force(force)} = {r.Torque(torque)}")
+            .Step("A torque wrench leaves the pull within about 25 to 30 in 100 of that: common practice.")
+            .Warn(grade == "unmarked", $"A bolt without a mark counts as {known!.Words}.").Warn(q > 0.75, "More than 75 in 100 of proof is for joints that stay together: do not use the bolt again.")
+            .Draw(FastenerSketches.Bolt(r, thread, length, r.Force(force), "A bolt of this thread, drawn four diameters long, and its pull."))
+            .Done($"{ScrewThread.Source}; proof stress {(known.Metric ? "ISO 898-1" : "SAE J429")}; K and share of proof: common practice", "Stretched (torque-to-yield), copper-ring and locking fasteners are used once: fit new ones.", "Another lubricant changes the pull by a quarter or more at the same torque.", "For clean threads without damage. A higher grade never mends a stretched stud in cast iron.");
     }
 
     internal static ScrewThread? ReadThread(Asked asked, string field)
@@ -136,6 +118,4 @@ public static class BoltTorque
             : $"“{(text.Length > 20 ? text[..20] + "…" : text)}” is not in the table of threads. Type it like 1/2 UNC, 3/8-24 UNF or M12 x 1.25.");
         return null;
     }
-
-    private static string N(double value) => MeasureFormat.Significant(value, 4);
 }

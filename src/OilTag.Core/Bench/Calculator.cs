@@ -1,4 +1,4 @@
-using OilTag.Core.Measures;
+using OilTag.Core.Bench.Sketches;
 
 namespace OilTag.Core.Bench;
 
@@ -83,6 +83,12 @@ public sealed record BenchFigure(string Name, string Label, double Si, string Un
 /// <param name="Problems">Why it was refused, beside its fields.</param>
 public sealed record BenchAnswer(IReadOnlyList<BenchFigure> Figures, Working? Working, IReadOnlyList<string> Warnings, IReadOnlyList<Problem> Problems)
 {
+    /// <summary>How it looks, to scale; null when it was refused.</summary>
+    public Sketch? Sketch { get; init; }
+
+    /// <summary>What can be printed in full size and laid on; null where nothing is.</summary>
+    public Sketch? Template { get; init; }
+
     /// <summary>A refusal.</summary>
     public static BenchAnswer Refused(IReadOnlyList<Problem> problems) => new([], null, [], problems);
 
@@ -105,7 +111,7 @@ public sealed record Calculator(string Key, BenchTopic Topic, string Title, stri
     /// <summary>Every calculator, topic by topic.</summary>
     public static IReadOnlyList<Calculator> All { get; } =
     [
-        BoltTorque.Calculator, .. Threading.All, .. Riveting.All, SheetBend.Calculator, .. Casting.All, .. WhiteMetal.All, .. Panels.All, .. Fits.All, .. Resizing.All, .. Boilers.All, .. Lifting.All, .. Rigging.All, .. Engines.All,
+        BoltTorque.Calculator, .. Threading.All, .. Riveting.All, SheetBend.Calculator, .. Forming.All, .. Casting.All, .. WhiteMetal.All, .. Panels.All, .. Fits.All, .. Resizing.All, .. Boilers.All, .. Lifting.All, .. Rigging.All, .. Engines.All,
         .. Electrical.All, .. HolePatterns.All, .. Coatings.All, .. Stock.All, .. Cutting.All,
     ];
 

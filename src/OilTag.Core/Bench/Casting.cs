@@ -1,4 +1,6 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
@@ -7,23 +9,14 @@ public static class Casting
 {
     private sealed record Metal(string Key, string Words, double Contraction, double Density);
 
-    private static readonly Metal[] Metals =
-    [
-        new("grey", "grey iron, small or medium", 1 / 8.0, 7150), new("grey-large", "grey iron, large", 1 / 10.0, 7150), new("ductile", "ductile iron", 1 / 12.0, 7100), new("white", "white iron, for malleable", 1 / 4.0, 7600), new("steel", "carbon steel, small", 1 / 4.0, 7850), new("steel-large", "carbon steel, large", 3 / 16.0, 7850),
-        new("al", "aluminium-silicon", 5 / 32.0, 2680), new("brass", "yellow brass", 3 / 16.0, 8450), new("gunmetal", "gunmetal, 85-5-5-5", 3 / 16.0, 8800), new("bronze", "tin or phosphor bronze", 3 / 16.0, 8800), new("al-bronze", "aluminium bronze", 1 / 4.0, 7500), new("magnesium", "magnesium alloy", 11 / 64.0, 1810),
-    ];
+    private static readonly IReadOnlyList<Metal> Metals = DataTable.Of("metals", r => new Metal(r[0], r[1], DataTable.Number(r[2]), DataTable.Number(r[3]) * 1000));
 
     // Liquidus and usual pouring range, degrees Celsius; from memory but for the white metals.
-    private static readonly (string Key, string Words, double Liquidus, double Low, double High)[] Pours =
-    [
-        ("al-si7", "aluminium Si7Mg", 615, 680, 760), ("al-si12", "aluminium Si12", 585, 660, 750), ("85-5-5-5", "leaded gunmetal 85-5-5-5", 1010, 1065, 1290), ("88-10-2", "gunmetal 88-10-2", 999, 1065, 1260), ("al-bronze", "aluminium bronze", 1038, 1100, 1230),
-        ("b23-1", "tin white metal, B23 grade 1", 371, 430, 560), ("b23-2", "tin white metal, B23 grade 2", 354, 410, 560), ("b23-3", "tin white metal, B23 grade 3", 422, 480, 560), ("b23-7", "lead white metal, B23 grade 7", 268, 325, 450), ("b23-8", "lead white metal, B23 grade 8", 272, 330, 450),
-        ("tin", "tin", 231.9, 260, 400), ("lead", "lead", 327.5, 360, 480), ("zinc", "zinc", 419.5, 440, 520), ("magnesium", "magnesium alloy", 0, 0, 0), ("steel", "steel", 0, 0, 0),
-    ];
+    private static readonly IReadOnlyList<(string Key, string Words, double Liquidus, double Low, double High)> Pours = DataTable.Of("pours", r => (r[0], r[1], DataTable.Number(r[2]), DataTable.Number(r[3]), DataTable.Number(r[4])));
 
     private static readonly BenchChoice[] Choices = [.. Metals.Select(m => new BenchChoice(m.Key, m.Words))];
     private static readonly BenchChoice[] PatternChoices = [new("wood", "wood, resin or print"), .. Choices];
-    private static readonly BenchChoice[] PourChoices = [.. Pours.Select(p => new BenchChoice(p.Key, p.Words))];
+    private static readonly BenchChoice[] PourChoices = [.. Pours.Select(p => new BenchChoice(p.Key, p.Words)), new BenchChoice("magnesium", "magnesium alloy"), new BenchChoice("steel", "steel")];
     private static readonly string[] Heat = ["A wet mould, ladle or piece of scrap is a steam explosion.", "Zinc and lead fume: extraction, and no food near it.", "Full face shield and leathers; never molten metal over concrete."];
 
     /// <summary>The calculators.</summary>
@@ -49,7 +42,7 @@ public static class Casting
         }
 
         var r = new Reckoning(asked.Imperial ?? false);
-        var second = made == "wood" ? null : Array.Find(Metals, m => m.Key == made);
+        var second = made == "wood" ? null : Metals.FirstOrDefault(m => m.Key == made);
         var factor = (1 + (metal!.Contraction / 12)) * (1 + ((second?.Contraction ?? 0) / 12));
         r.OfLength("pattern", second is null ? "Pattern" : "Master pattern", size * factor).Figure("scale", "Scale", factor, string.Empty, factor.ToString("0.00000", System.Globalization.CultureInfo.InvariantCulture))
             .Step($"1 + s/12, s = {Reckoning.N(metal.Contraction)} in to the foot for {metal.Words}: {Reckoning.N(100 * metal.Contraction / 12)} in 100");
@@ -59,6 +52,7 @@ public static class Casting
         }
 
         return r.Step($"{r.Short(size)} · {factor.ToString("0.00000", System.Globalization.CultureInfo.InvariantCulture)} = {r.Short(size * factor)}")
+            .Draw(PlaceSketches.Pattern(r, size, size * factor))
             .Done("Contraction: common practice", "The range is wide: cores and ribs hold a casting back. Ask the foundry.", "Add what is machined off first, then scale. Usual per face up to 12 in: iron 3/32, steel 1/8, non-ferrous 1/16 in; draft 1 to 2 degrees.");
     }
 
@@ -86,6 +80,7 @@ public static class Casting
             .Step($"V = π/4 · (D² − d²) · L = {r.Volume(volume)}")
             .Step($"m = ρ · V, ρ = {Reckoning.N(metal.Density / 1000)} g/cm³ = {r.Mass(mass)}")
             .Step($"melt = m / {Reckoning.N(yield / 100)} = {r.Mass(mass / (yield / 100))}")
+            .Draw(RoundSketches.Bush(r, outside, bore, length, "The bush from its end and from its side."))
             .Done("Densities from memory, within 2 in 100; yield common practice", Heat);
     }
 
@@ -104,6 +99,7 @@ public static class Casting
         return r.OfForce("lift", "Lift on the cope", force).OfMass("weights", "Weights, at least", 1.5 * force / Asked.Gravity)
             .Step($"F = ρ · g · A · h = {Reckoning.N(metal.Density)} kg/m³ · 9.807 m/s² · {Reckoning.N(area * 1e4)} cm² · {r.Short(height)} = {r.Force(force)}")
             .Step("weights = 1.5 · F: common practice")
+            .Draw(PlaceSketches.Cope(r, area, height))
             .Done("Pressure of a liquid; density from memory", [.. Heat, "Cores float too: they need their own prints or chaplets."]);
     }
 
@@ -122,7 +118,7 @@ public static class Casting
             return BenchAnswer.Refused([]);
         }
 
-        var alloy = Array.Find(Pours, p => p.Key == key);
+        var alloy = Pours.FirstOrDefault(p => p.Key == key);
         var r = new Reckoning(asked.Imperial ?? false);
         var liquidus = alloy.Liquidus + 273.15;
         if (melts is not null && pour!.Si <= melts.Si)
@@ -148,6 +144,7 @@ public static class Casting
             .Step($"{r.Temperature(pour.Si)} − {r.Temperature(liquidus)} = {r.Rise(pour.Si - liquidus)}")
             .Warn(pour.Si < alloy.Low + 273.15, "Below the usual range: thin sections may not fill.")
             .Warn(aluminium ? pour.Si > 780 + 273.15 : pour.Si > liquidus + 300, aluminium ? "Above 780 °C aluminium takes up gas and makes dross." : "More than 300 degrees above the liquidus.")
+            .Draw(Plain.Scale("Temperatures: all liquid, the usual range, and the pour.", (liquidus, $"liquid {r.Temperature(liquidus)}", false), (alloy.Low + 273.15, "usual from", false), (alloy.High + 273.15, "usual to", false), (pour.Si, $"pour {r.Temperature(pour.Si)}", true)))
             .Done(key.StartsWith("b23-", StringComparison.Ordinal) ? "ASTM B23, appendix" : "From memory: ask the supplier of the metal", Heat);
     }
 
@@ -180,6 +177,7 @@ public static class Casting
         return r.Figure("liquidus", "All liquid at", liquidus, "K", r.Temperature(liquidus)).OfNumber("equivalent", "Carbon equivalent", equivalent)
             .Step($"CEL = C + Si/4 + P/2 = {Reckoning.N(equivalent)}").Step($"liquidus = 1669 − 124 · CEL = {r.Temperature(liquidus)}")
             .Warn(pour is not null && pour.Si < 1300 + 273.15, "Below the usual 1300 °C: thin sections may not fill.")
+            .Draw(Plain.Scale("Temperatures of grey iron.", [(liquidus, $"liquid {r.Temperature(liquidus)}", pour is null), (1300 + 273.15, "usual from", false), (1430 + 273.15, "usual to", false), .. pour is null ? Array.Empty<(double, string, bool)>() : [(pour.Si, $"pour {r.Temperature(pour.Si)}", true)]]))
             .Done("From memory", Heat);
     }
 }

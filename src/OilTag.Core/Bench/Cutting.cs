@@ -1,3 +1,4 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Make;
 using OilTag.Core.Measures;
 
@@ -68,7 +69,7 @@ public static class Cutting
             r.Step($"{n} × ({same.Key}), {r.Short(same.First().Left)} left");
         }
 
-        return r.Step($"each piece + {r.Short(allowance)}, {r.Short(kerf)} a cut, {r.Short(grip)} lost of each bar").Done("First fit decreasing: at most 11/9 of the fewest bars and 6/9 of one (Dósa, 2007)", "Buy one piece more than you need where the first may be spoilt.");
+        return r.Step($"each piece + {r.Short(allowance)}, {r.Short(kerf)} a cut, {r.Short(grip)} lost of each bar").Draw(PlaceSketches.Bars(r, [.. all.GroupBy(b => string.Join("+", b.Lengths)).Select(g => (g.Count(), g.First().Lengths)).Take(12)], bar, kerf)).Done("First fit decreasing: at most 11/9 of the fewest bars and 6/9 of one (Dósa, 2007)", "Buy one piece more than you need where the first may be spoilt.");
     }
 
     private static BenchAnswer Sheets(Asked asked)
@@ -107,7 +108,7 @@ public static class Cutting
             r.Step($"sheet {sheet.Key}: {string.Join(", ", sheet.Take(12).Select(p => $"{p.Name} at {r.Short(p.X)} | {r.Short(p.Y)}"))}{(sheet.Count() > 12 ? $" and {sheet.Count() - 12} more" : string.Empty)}");
         }
 
-        return r.Done("Maximal rectangles, best short side fit (Jylänki, 2010)", "From the left and the lower edge. Bends across the grain crack less: check the direction before cutting.");
+        return r.Draw(PlaceSketches.Sheets(r, [.. layout.Placed.Where(p => p.Sheet == 1).Select(p => (p.Name, p.X, p.Y, p.Width, p.Height))], width, height)).Done("Maximal rectangles, best short side fit (Jylänki, 2010)", "From the left and the lower edge. Bends across the grain crack less: check the direction before cutting.");
     }
 
     private static BenchAnswer MakeOrBuy(Asked asked)
@@ -144,6 +145,7 @@ public static class Cutting
 
         return r.Warn(!inTimeMade, $"Made, it comes after {Reckoning.N(weeks)} weeks and is needed in {Reckoning.N(need ?? 0)}.").Warn(sold && !inTimeBought, $"Bought, it comes after {Reckoning.N(buyWeeks)} weeks and is needed in {Reckoning.N(need ?? 0)}.")
             .Step($"made = tooling + set-up + n · piece = {Reckoning.N(fixedCost)} + {Reckoning.N(pieces)} · {Reckoning.N(make)} = {Reckoning.N(made)}").Step(sold ? $"bought = {Reckoning.N(pieces)} · {Reckoning.N(buy)} = {Reckoning.N(bought)}" : "nothing to buy is known")
+            .Draw(Costs(pieces, fixedCost, make, sold, buy))
             .Done("Break-even of a fixed cost", "Volunteers’ hours are not money here. A bought part is not a finished part: overhaul, fit-up and a check of its clearances come on top.", "Originality is for the group to weigh.");
     }
 
@@ -182,6 +184,17 @@ public static class Cutting
         return r.Figure("fits", no.Count == 0 ? "It fits" : "It does not fit", no.Count == 0 ? 1 : 0, string.Empty, no.Count == 0 ? diameter > saddle + Same ? "but not past the saddle" : "past the saddle as well" : string.Join(", ", no))
             .OfLength("room", "Room over the bed, each side", (swing - diameter) / 2).OfLength("along", "Room along", between - length)
             .Warn(no.Count == 0 && diameter > saddle + Same, "The saddle cannot pass under it: only what lies beyond its end can be turned.").Warn(mass > 0.8 * most && mass <= most + Same, "More than 80 in 100 of what the machine carries.")
-            .Step($"{r.Short(diameter)} against {r.Short(swing)} over the bed and {r.Short(saddle)} over the saddle; {r.Short(length)} against {r.Short(between)}").Done("Sizes of the machine’s plate", "Chuck, steady and tailstock take of the length between centres. A heavy or unbalanced part is turned by somebody cleared for it.");
+            .Step($"{r.Short(diameter)} against {r.Short(swing)} over the bed and {r.Short(saddle)} over the saddle; {r.Short(length)} against {r.Short(between)}").Draw(PlaceSketches.Lathe(r, diameter, length, swing, saddle, between)).Done("Sizes of the machine’s plate", "Chuck, steady and tailstock take of the length between centres. A heavy or unbalanced part is turned by somebody cleared for it.");
+    }
+
+    private static Sketch Costs(double pieces, double once, double make, bool sold, double buy)
+    {
+        List<(SketchStroke, IReadOnlyList<(double X, double Y)>, string)> lines = [(SketchStroke.Edge, [(0, once), (1.5 * pieces, once + (1.5 * pieces * make))], "made")];
+        if (sold)
+        {
+            lines.Add((SketchStroke.Hidden, [(0, 0), (1.5 * pieces, 1.5 * pieces * buy)], "bought"));
+        }
+
+        return Plain.Graph("Cost against the number of pieces, made and bought.", "pieces", "£", lines, (pieces, once + (pieces * make), $"{Reckoning.N(pieces)} made"));
     }
 }

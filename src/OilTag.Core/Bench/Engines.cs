@@ -1,3 +1,4 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
 
 namespace OilTag.Core.Bench;
@@ -17,6 +18,8 @@ public static class Engines
         new("unbalance", BenchTopic.Engine, "Unbalance", "The force of an unbalanced mass, and what may be left.", [new BenchField("mass", "Which mass is off?", Hint: "10 g."), new BenchField("radius", "At which radius?", Hint: "60 mm."), new BenchField("speed", "How many turns a minute?", Hint: "3000"), new BenchField("rotor", "How heavy is the rotor?", Hint: "25 kg."), new BenchField("grade", "Which grade of balance, mm/s?", "6.3")], Unbalance),
         new("pump", BenchTopic.Engine, "Gasket for an oil pump", "Which gasket gives the end clearance.", [new BenchField("gear", "How high is the gear?", Hint: "1.2515 in."), new BenchField("body", "How deep is the body?", Hint: "1.2500 in."), new BenchField("gaskets", "Which gaskets are there?", Hint: "0.003; 0.004; 0.006 in, as compressed."), new BenchField("least", "Least clearance?", "0.002 in"), new BenchField("most", "Most clearance?", "0.004 in")], Pump),
         new("shim", BenchTopic.Engine, "Valve shim", "Which shim gives the clearance.", [new BenchField("old", "Which shim is in?", Hint: "2.65 mm."), new BenchField("measured", "Which clearance was measured?", Hint: "0.38 mm."), new BenchField("wanted", "Which is specified?", Hint: "0.30 mm; the maker’s only.")], Shim),
+        new("bob-weight", BenchTopic.Engine, "Bob-weight for balancing", "What is hung on a crank pin: what turns, and a share of what goes up and down.", [new BenchField("rod", "What does a whole rod weigh?", Hint: "620 g, with its bolts."), new BenchField("big", "And its big end, on the scales?", Hint: "420 g: rod level, small end on a pivot."), new BenchField("shells", "Big-end shells of one rod?", "0 g"), new BenchField("piston", "Piston with pin, rings and clips?", Hint: "480 g."), new BenchField("rods", "How many rods on the pin?", "1"), new BenchField("share", "Which share of what goes up and down?", "0.5", "From the maker; 0.5 to 0.6 for one cylinder, 0.5 for a V8 of 90 degrees: common practice.")], BobWeight),
+        new("adjuster", BenchTopic.Engine, "Turns of a valve adjuster", "How far to turn the screw for the clearance.", [new BenchField("measured", "Which clearance was measured?", Hint: "0.38 mm."), new BenchField("wanted", "Which is specified?", Hint: "0.30 mm; the maker’s only."), new BenchField("pitch", "Which pitch has the screw?", Hint: "1 mm; 1/32 in for 32 threads."), new BenchField("ratio", "Rocker ratio?", "1", "1 when it is measured where it is adjusted; the ratio when measured at the valve and adjusted at the pushrod.")], Adjuster),
     ];
 
     private static BenchAnswer Compression(Asked asked)
@@ -51,7 +54,7 @@ public static class Engines
                 .Warn(mill > 2.5e-3, "More than 2.5 mm (0.1 in): valves may meet the piston, and the head may become too thin.").Warn(true, "Where the wall of the chamber slopes, the volume changes faster: measure it by burette as you go.");
         }
 
-        return r.Done("Geometry", Turn, "Check chambers with a burette, not by geometry.", "No run-up without guards, brakes and fire cover.");
+        return r.Draw(EngineSketches.Cylinder(r, bore, stroke, chamber)).Done("Geometry", Turn, "Check chambers with a burette, not by geometry.", "No run-up without guards, brakes and fire cover.");
     }
 
     private static (double Radius, double Rod) Crank(Asked asked)
@@ -99,11 +102,11 @@ public static class Engines
         if (byAngle)
         {
             var x = At(radius, rod, angle);
-            return r.OfLength("position", "Below the top", x).Step($"x = r(1 − cos θ) + l − √(l² − r² sin² θ) = {r.Short(x)}, r = {r.Short(radius)}, l = {r.Short(rod)}").Done("Slider crank, no pin offset", Turn);
+            return r.OfLength("position", "Below the top", x).Step($"x = r(1 − cos θ) + l − √(l² − r² sin² θ) = {r.Short(x)}, r = {r.Short(radius)}, l = {r.Short(rod)}").Draw(EngineSketches.Crank(r, radius, rod, angle, x)).Done("Slider crank, no pin offset", Turn);
         }
 
         var theta = AngleAt(radius, rod, Math.Min(position, 2 * radius));
-        return r.OfAngle("angle", "After top dead centre", theta).OfAngle("beforeBottom", "Before bottom dead centre", Math.PI - theta).Step($"d = r + l − x; θ = acos((d² + r² − l²)/(2 d r)) = {Reckoning.Degrees(theta)}").Step("As far before the top on the way up.").Done("Slider crank, no pin offset", Turn);
+        return r.OfAngle("angle", "After top dead centre", theta).OfAngle("beforeBottom", "Before bottom dead centre", Math.PI - theta).Step($"d = r + l − x; θ = acos((d² + r² − l²)/(2 d r)) = {Reckoning.Degrees(theta)}").Step("As far before the top on the way up.").Draw(EngineSketches.Crank(r, radius, rod, theta, position)).Done("Slider crank, no pin offset", Turn);
     }
 
     private static BenchAnswer Ports(Asked asked)
@@ -127,6 +130,7 @@ public static class Engines
         return r.OfAngle("exhaustOpens", "Exhaust opens, after top", e).OfAngle("exhaust", "Exhaust open for", (2 * Math.PI) - (2 * e)).OfAngle("inletOpens", "Inlet opens, after top", i).OfAngle("inlet", "Inlet open for", (2 * Math.PI) - (2 * i)).OfAngle("blowdown", "Blowdown", i - e)
             .Step("x = S − h; the port opens at θ(x) after the top and closes as far before it.").Step("Chamfers are not counted.")
             .Warn(i <= e, "The inlet opens before the exhaust: exhaust gas goes back into it.")
+            .Draw(EngineSketches.Timing(e, i))
             .Done("Slider crank, no pin offset", Turn);
     }
 
@@ -146,7 +150,7 @@ public static class Engines
             r.OfMass($"remove{i + 1}", $"Off number {i + 1}", masses[i] - least);
         }
 
-        return r.Step($"Each down to the lightest, {r.Mass(least)}.").Warn(masses.Max() - least > 0.002 * (1 + 1e-9), "Sets of small engines are usually within 2 g.").Done("Common practice", "Take metal only where the maker does, from balance pads; never from the big-end cap bolts or the crown.");
+        return r.Step($"Each down to the lightest, {r.Mass(least)}.").Warn(masses.Max() - least > 0.002 * (1 + 1e-9), "Sets of small engines are usually within 2 g.").Draw(Plain.Bars("What each weighs above the lightest.", [.. masses.Select((m, i) => (m - least, $"{i + 1}: {r.Mass(m)}", false))])).Done("Common practice", "Take metal only where the maker does, from balance pads; never from the big-end cap bolts or the crown.");
     }
 
     private static BenchAnswer Unbalance(Asked asked)
@@ -168,6 +172,7 @@ public static class Engines
         return r.OfForce("force", "Force", force).Figure("unbalance", "Unbalance", mass * radius, "kg m", $"{Reckoning.N(mass * radius * 1e6)} g mm").Figure("allowed", "May be left", allowed, "kg m", $"{Reckoning.N(allowed * 1e6)} g mm")
             .Step($"F = m · r · ω², ω = 2π · {Reckoning.N(speed)}/60 = {Reckoning.N(omega)} rad/s: {r.Force(force)}").Step($"U = G · m/ω = {Reckoning.N(grade)} mm/s · {Reckoning.N(rotor)} kg/ω = {Reckoning.N(allowed * 1e6)} g mm")
             .Warn(mass * radius > allowed * (1 + 1e-9), "More unbalance than the grade allows.")
+            .Draw(RoundSketches.Rotor(r, radius, $"{Reckoning.N(mass * 1000)} g", r.Force(force)))
             .Done("ISO 21940-11", "Guards on before anything turns.");
     }
 
@@ -202,6 +207,7 @@ public static class Engines
 
         return r.Figure("gasket", "Gasket", gasket.Thickness, "m", gasket.Words).OfLength("clearance", "End clearance", gasket.Thickness - stands).OfLength("stands", "The gear stands", stands)
             .Step($"p = gear − body = {r.Short(stands)}").Step($"c = gasket − p = {r.Short(gasket.Thickness)} − {r.Short(stands)} = {r.Short(gasket.Thickness - stands)}; the nearest to the middle, {r.Short(middle)}, is chosen, one gasket before two")
+            .Draw(EngineSketches.Pump(r, gear, body, gasket.Thickness))
             .Done("Common practice; window 0.002 to 0.004 in (0.05 to 0.10 mm)", "Gaskets as compressed: measure one that was used.");
     }
 
@@ -226,6 +232,62 @@ public static class Engines
         }
 
         var r = new Reckoning(asked.Imperial ?? false);
-        return r.OfLength("shim", "New shim", old + measured - wanted).Step($"new = old + measured − specified = {r.Short(old)} + {r.Short(measured)} − {r.Short(wanted)}").Done("Geometry of a shim under the follower", Turn, "Only the maker’s clearance.");
+        return r.OfLength("shim", "New shim", old + measured - wanted).Step($"new = old + measured − specified = {r.Short(old)} + {r.Short(measured)} − {r.Short(wanted)}").Draw(Plain.Bars("The old shim and the new one.", [(old, $"old {r.Short(old)}", false), (old + measured - wanted, $"new {r.Short(old + measured - wanted)}", false)])).Done("Geometry of a shim under the follower", Turn, "Only the maker’s clearance.");
+    }
+
+    private static BenchAnswer BobWeight(Asked asked)
+    {
+        var rod = asked.Si("rod", Quantity.Mass);
+        var big = asked.Si("big", Quantity.Mass);
+        var shells = asked.Text("shells") is "0" || asked.Text("shells").StartsWith("0 ", StringComparison.Ordinal) ? 0 : asked.Si("shells", Quantity.Mass);
+        var piston = asked.Si("piston", Quantity.Mass);
+        var rods = asked.Value("rods", 1, 4, "Type how many rods share the pin, from 1 to 4.");
+        var share = asked.Value("share", 0, 1, "Type a share from 0 to 1.");
+        if (asked.Good && rods != Math.Floor(rods))
+        {
+            asked.No("rods", "Type a whole number from 1 to 4.");
+        }
+
+        if (asked.Good && big >= rod)
+        {
+            asked.No("big", "The big end cannot weigh as much as the whole rod. Are the two swapped?");
+        }
+
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        var r = new Reckoning(asked.Imperial ?? false);
+        var small = rod - big;
+        var (turning, moving) = (rods * (big + shells), rods * (small + piston));
+        return r.OfMass("bob", "Bob-weight", turning + (share * moving)).OfMass("small", "Small end", small).OfMass("turning", "What turns", turning).OfMass("moving", "What goes up and down", moving)
+            .Step($"small end = rod − big end = {r.Mass(rod)} − {r.Mass(big)} = {r.Mass(small)}").Step($"turning + k · up and down = {r.Mass(turning)} + {Reckoning.N(share)} · {r.Mass(moving)} = {r.Mass(turning + (share * moving))}")
+            .Draw(Plain.Bars("What hangs on the pin.", [(turning, $"turns {r.Mass(turning)}", false), (moving, $"up and down {r.Mass(moving)}", false), (turning + (share * moving), $"bob-weight {r.Mass(turning + (share * moving))}", false)]))
+            .Done("Weighing of rod ends; the share is the maker’s, else common practice", "Oil in the crank counts too. Match rods and pistons by weight first.", Turn);
+    }
+
+    private static BenchAnswer Adjuster(Asked asked)
+    {
+        var measured = asked.Offset("measured");
+        var wanted = asked.Length("wanted");
+        var pitch = asked.Length("pitch");
+        var ratio = asked.Value("ratio", 0.5, 3, "Type a ratio from 0.5 to 3.");
+        if (asked.Good && measured < 0)
+        {
+            asked.No("measured", "A clearance is 0 or more.");
+        }
+
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        var r = new Reckoning(asked.Imperial ?? false);
+        var turns = (measured - wanted) / (ratio * pitch);
+        return r.OfNumber("turns", turns >= 0 ? "Turns in" : "Turns out (below nought)", turns).OfAngle("angle", "That is", turns * 2 * Math.PI)
+            .Step($"turns = (measured − specified)/(ratio · pitch) = ({r.Short(measured)} − {r.Short(wanted)})/({Reckoning.N(ratio)} · {r.Short(pitch)}) = {Reckoning.N(turns)}")
+            .Draw(Plain.Scale("The clearance as measured and as specified.", (0, "closed", false), (measured, $"measured {r.Short(measured)}", false), (wanted, $"specified {r.Short(wanted)}", true)))
+            .Done("Geometry of screw and rocker", Turn, "Measure again after the locknut is tight: it pulls the screw.");
     }
 }

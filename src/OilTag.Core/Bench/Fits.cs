@@ -1,23 +1,24 @@
-using System.Globalization;
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
-/// <summary>Press and shrink fits after Lamé, keys, and fits of ISO 286 (from <c>Tables/fits.csv</c>).</summary>
+/// <summary>Press and shrink fits after Lamé, keys, and fits of ISO 286 (table <c>fits</c>).</summary>
 public static class Fits
 {
     // Modulus and Poisson’s ratio; expansion per kelvin; from memory.
-    private static readonly (string Key, string Words, double E, double Nu, double Alpha)[] Metals =
-    [
-        ("steel", "steel", 207e9, 0.29, 12e-6), ("iron", "cast iron", 110e9, 0.26, 11e-6), ("bronze", "bronze", 110e9, 0.34, 18e-6), ("aluminium", "aluminium", 70e9, 0.33, 23e-6),
-    ];
+    private static readonly IReadOnlyList<(string Key, string Words, double E, double Nu, double Alpha)> Metals = DataTable.Of("expansion", r => (r[0], r[1], DataTable.Number(r[3]) * 1e9, DataTable.Number(r[4]), DataTable.Number(r[2]) * 1e-6));
 
     private static readonly BenchChoice[] MetalChoices = [.. Metals.Select(m => new BenchChoice(m.Key, m.Words))];
 
-    private static readonly IReadOnlyList<(double Over, double UpTo, string Zone, double Lower, double Upper)> Zones = ReadFits();
+    private static readonly IReadOnlyList<(double Over, double UpTo, string Zone, double Lower, double Upper)> Zones = DataTable.Of("fits", r => (DataTable.Number(r[0]), DataTable.Number(r[1]), r[2], DataTable.Number(r[3]), DataTable.Number(r[4])));
 
     private static readonly BenchChoice[] Holes = [new("H6", "H6"), new("H7", "H7"), new("H8", "H8")];
     private static readonly BenchChoice[] Shafts = [.. new[] { "f7", "g6", "h6", "k6", "n6", "p6", "s6" }.Select(z => new BenchChoice(z, z))];
+
+    private static readonly DataTable Keys = DataTable.Find("keys")!;
+    private static readonly BenchChoice[] KeyTables = [new("DIN 6885", "metric, DIN 6885"), new("ANSI B17.1", "inch square, ANSI B17.1"), new("BS 46", "inch rectangular, BS 46: from memory")];
 
     /// <summary>The calculators.</summary>
     public static IReadOnlyList<Calculator> All { get; } =
@@ -35,6 +36,7 @@ public static class Fits
         new("shrink", BenchTopic.Fits, "Heat to shrink a hub on", "How warm the hub must be to slip over.", [new BenchField("diameter", "Which diameter?", Hint: "50 mm."), new BenchField("interference", "How much interference?", Hint: "0.040 mm."), new BenchField("gap", "How much room to slip?", Hint: "0.05 mm; a thousandth of the diameter is usual."), new BenchField("outer", "Which metal is the hub?", "steel", Choices: MetalChoices), new BenchField("room", "How warm is the shop?", "20 °C")], Shrink),
         new("key", BenchTopic.Fits, "Key", "How a key bears its torque.", [new BenchField("torque", "Which torque?", Hint: "400 N m, 300 lb ft."), new BenchField("diameter", "Which shaft?", Hint: "45 mm."), new BenchField("width", "How wide is the key?", Hint: "14 mm."), new BenchField("height", "How high is the key?", Hint: "9 mm."), new BenchField("length", "How long is it?", Hint: "70 mm.")], Key),
         new("fit", BenchTopic.Fits, "Limits of a fit", "What clearance or interference a fit of ISO 286 gives.", [new BenchField("diameter", "Which diameter?", Hint: "From 3 to 250 mm: 40 mm."), new BenchField("hole", "Which hole?", "H7", Choices: Holes), new BenchField("shaft", "Which shaft?", "g6", Choices: Shafts)], Limits),
+        new("key-size", BenchTopic.Fits, "Which key for a shaft", "Width, height and depths by the shaft, from three tables.", [new BenchField("diameter", "Which shaft?", Hint: "45 mm, 1 3/4 in."), new BenchField("standard", "Which table?", "DIN 6885", Choices: KeyTables)], KeySize),
     ];
 
     private static BenchAnswer Press(Asked asked)
@@ -89,6 +91,7 @@ public static class Fits
             .Step($"F = μ · p · π · d · L = {Reckoning.N(friction)} · {r.Stress(pressure)} · π · {r.Short(d)} · {r.Short(length)} = {r.Force(force)}; T = F · d/2")
             .Warn(length / d < 0.3, "Shorter than a third of the diameter: it will not sit square.")
             .Warn(yield is null, "The hub was not checked against its yield.")
+            .Draw(RoundSketches.Press(r, d, hub, bore, length))
             .Done("Lamé, elastic; friction common practice, moduli from memory", "Stress of the fit adds to that of service; keep the hoop tension in a cast-iron hub to about a third of what steel would carry.", "Push is within about half of that.");
     }
 
@@ -110,6 +113,7 @@ public static class Fits
         return r.Figure("temperature", "Heat the hub to", room + rise, "K", r.Temperature(room + rise)).Figure("rise", "Rise", rise, "K", r.Rise(rise))
             .Step($"ΔT = (δ + c)/(α · d) = ({r.Short(interference)} + {r.Short(gap)})/({Reckoning.N(metal.Alpha * 1e6)} · 10⁻⁶ · {r.Short(d)}) = {r.Rise(rise)}")
             .Warn(room + rise > most + 273.15, $"Above {most} °C {metal.Words} may lose its temper: use less interference, or cool the shaft as well.")
+            .Draw(Plain.Scale("Temperatures of the hub: the shop, what it must have, and where it may lose its temper.", (room, $"shop {r.Temperature(room)}", false), (most + 273.15, $"not above {r.Temperature(most + 273.15)}", false), (room + rise, $"hub {r.Temperature(room + rise)}", true)))
             .Done("Expansion from memory; room to slip common practice", "Heating spoils temper, white metal and rubber nearby. Dry gloves, and a stop to drop on to: there is one try.");
     }
 
@@ -131,6 +135,7 @@ public static class Fits
         return r.OfStress("shear", "Shear in the key", shear).OfStress("bearing", "Pressure on its side", bearing)
             .Step($"τ = 2 T/(d · w · l) = {r.Stress(shear)}").Step($"σ = 4 T/(d · h · l) = {r.Stress(bearing)}")
             .Warn(w > d / 2, "The key is more than half as wide as the shaft.")
+            .Draw(RoundSketches.Key(r, d, w, h, h / 2))
             .Done("Equilibrium of the key", "Shock and reversal want several times the strength; a keyway takes strength from the shaft.");
     }
 
@@ -159,23 +164,41 @@ public static class Fits
             .Figure("shaftLower", "Shaft, from", (d / 1000) + (s.Lower * 1e-6), "m", r.Length((d / 1000) + (s.Lower * 1e-6))).Figure("shaftUpper", "Shaft, to", (d / 1000) + (s.Upper * 1e-6), "m", r.Length((d / 1000) + (s.Upper * 1e-6)));
         return r.Step($"{hole} over {Reckoning.N(h.Over)} to {Reckoning.N(h.UpTo)} mm: {h.Lower:+0;-0;0} to {h.Upper:+0;-0;0} µm").Step($"{shaft} over {Reckoning.N(s.Over)} to {Reckoning.N(s.UpTo)} mm: {s.Lower:+0;-0;0} to {s.Upper:+0;-0;0} µm")
             .Step("Clearance is above nought, interference below.")
+            .Draw(RoundSketches.Zones(hole!, h.Lower, h.Upper, shaft!, s.Lower, s.Upper))
             .Done("ISO 286-1 and 286-2, recalled", "Old machines were fitted by the maker’s own limits: go by the drawing where there is one.");
     }
 
-    private static List<(double, double, string, double, double)> ReadFits()
+    private static BenchAnswer KeySize(Asked asked)
     {
-        using var reader = new StreamReader(typeof(Fits).Assembly.GetManifestResourceStream("OilTag.Core.Bench.Tables.fits.csv")!);
-        var all = new List<(double, double, string, double, double)>();
-        while (reader.ReadLine() is { } line)
+        var d = asked.Length("diameter");
+        var standard = asked.Choice("standard", KeyTables);
+        if (!asked.Good)
         {
-            if (line.Length > 0 && line[0] != '#')
-            {
-                var c = line.Split(',');
-                double N(int i) => double.Parse(c[i], CultureInfo.InvariantCulture);
-                all.Add((N(0), N(1), c[2], N(3), N(4)));
-            }
+            return BenchAnswer.Refused([]);
         }
 
-        return all;
+        var rows = Keys.Rows.Where(r => r[0] == standard).ToList();
+        var unit = (rows[0][7] == "in" ? Unit.Inch : Unit.Millimetre).Factor;
+        double Of(IReadOnlyList<string> row, int column) => DataTable.Number(row[column]) * unit;
+        var row = rows.Find(r => d > Of(r, 1) * (1 + 1e-12) && d <= Of(r, 2) * (1 + 1e-12));
+        if (row is null)
+        {
+            var show = new Reckoning(unit > 0.01);
+            asked.No("diameter", $"This table goes from over {show.Short(Of(rows[0], 1))} to {show.Short(Of(rows[^1], 2))}.");
+            return BenchAnswer.Refused([]);
+        }
+
+        var r = new Reckoning(asked.Imperial ?? false);
+        var (w, h) = (Of(row, 3), Of(row, 4));
+
+        // The inch tables leave the depths to the rule of half the height at the side of the key.
+        var given = row[5].Length > 0;
+        var inShaft = given ? Of(row, 5) : (h / 2) + ((d - Math.Sqrt((d * d) - (w * w))) / 2);
+        var inHub = given ? Of(row, 6) : h - inShaft;
+        return r.Figure("width", "Key", w, "m", $"{r.Short(w)} wide, {r.Short(h)} high").OfLength("height", "Height", h).OfLength("inShaft", "Depth in the shaft, from its top", inShaft).OfLength("inHub", "Depth in the hub, above the shaft", inHub)
+            .Step($"{standard}, over {row[1]} up to {row[2]} {row[7]}: {row[3]} × {row[4]}")
+            .Step(given ? "Depths by the table; the hub’s has room above the key." : "Depth: half of the key’s height at its side, so t = h/2 + (d − √(d² − w²))/2 from the top of the shaft; room above the key comes on top in the hub.")
+            .Draw(RoundSketches.Key(r, d, w, h, inShaft, inHub))
+            .Done(standard == "BS 46" ? "BS 46, from memory: verify before cutting" : Keys.Source, "An old machine’s own keyway comes first: measure it, and fit the key to it.", "Break the corners; a keyway with sharp corners starts cracks.");
     }
 }

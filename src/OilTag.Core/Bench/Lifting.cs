@@ -1,4 +1,6 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
@@ -7,7 +9,7 @@ public static class Lifting
 {
     private const int MostSupports = 8;
 
-    private static readonly (string Key, string Words, double Psi)[] Timbers = [("fir", "Douglas fir or larch", 625), ("pine", "southern pine", 565), ("spruce", "spruce, pine, fir", 425), ("hem", "hem-fir", 405), ("oak", "oak", 800), ("unknown", "nobody knows", 400), ("usual", "500 psi, the usual for cribs", 500)];
+    private static readonly IReadOnlyList<(string Key, string Words, double Psi)> Timbers = DataTable.Of("timbers", r => (r[0], r[1], DataTable.Number(r[2])));
     private static readonly BenchChoice[] TimberChoices = [.. Timbers.Select(t => new BenchChoice(t.Key, t.Words))];
     private static readonly string[] Care = ["No one under a load that is held by a jack alone: lower on to cribs as you go, inch by inch.", "Chock and tie against rolling; check the floor; side load ruins jacks.", "Aircraft only at the maker’s jack points, tail weighted. A competent lift supervisor signs."];
 
@@ -19,6 +21,7 @@ public static class Lifting
         new("jack", BenchTopic.Lifting, "Is the jack large enough?", "Which share of its working load a jack bears.", [new BenchField("load", "What does it bear at worst?", Hint: "6.6 tonne, 14 000 lb."), new BenchField("rated", "What is it rated for?", Hint: "8 tonne."), new BenchField("allowance", "Which share of that is used, in 100?", "80"), new BenchField("dynamic", "Which factor for moving?", "1.1", "1.1 for a slow hydraulic jack, 1.25 for a crane: common practice.")], Jack),
         new("sling", BenchTopic.Lifting, "Sling legs", "The pull in each leg.", [new BenchField("mass", "How heavy is it?", Hint: "3 tonne."), new BenchField("angle", "Which angle has the first leg to the ground?", Hint: "60"), new BenchField("other", "And the other?", Hint: "Empty when it is the same.", Needed: false)], Sling),
         new("crib", BenchTopic.Lifting, "Crib of timber", "How hard the timbers press on each other, and how high it may stand.", [new BenchField("load", "What does it bear?", Hint: "20 000 lb, 9 tonne."), new BenchField("width", "How wide is a timber?", "5.5 in", "As measured: a 6 by 6 is 5.5 in."), new BenchField("contacts", "How many crossings bear?", "4", "4 for two by two."), new BenchField("timber", "Which timber?", "usual", Choices: TimberChoices), new BenchField("height", "How high does it stand?", Hint: "Empty when it is not to be checked.", Needed: false), new BenchField("base", "How wide is its base?", Hint: "Between the outsides.", Needed: false)], Crib),
+        new("weighing", BenchTopic.Lifting, "Weighing on scales", "Mass and centre of gravity from what scales read, with fuel and loose things taken off.", [new BenchField("readings", "What do the scales read?", Hint: "1820; 1835; 540 lb."), new BenchField("tare", "What of that is chocks and stands?", "0", "Together, under the scales’ own loads; 0 for none."), new BenchField("places", "Where do the scales stand?", Hint: "0; 0; 200 in, from one datum, in the same order."), new BenchField("off", "What is to come off?", Hint: "Fuel, oil, ballast: 360 lb; 40 lb. Empty for nothing.", Needed: false), new BenchField("offAt", "Where does that lie?", Hint: "40; 12 in.", Needed: false)], Weighing),
     ];
 
     private static BenchAnswer Centre(Asked asked)
@@ -45,6 +48,7 @@ public static class Lifting
         var at = masses.Zip(places, (m, x) => m * x).Sum() / all;
         return r.OfLength("centre", "Centre of gravity at", at).OfMass("mass", "Mass in all", all)
             .Step($"x = Σ(m · x)/Σ m = {r.Short(at)}")
+            .Draw(PlaceSketches.Centre(r, masses, places, at))
             .Done("Moments about the datum", Care);
     }
 
@@ -153,6 +157,7 @@ public static class Lifting
         })
             .Step($"Together {Both(shares.Sum())}.")
             .Step(n > 3 ? "At worst: a millimetre of packing can take a support out; every three that hold the centre of gravity may then bear it all." : "Each support bears what is shown whatever the packing.")
+            .Draw(PlaceSketches.Supports(r, x, y, gx, gy, [.. worst.Select((w, i) => $"{Both(shares[i]).Split(',')[0]}{(n > 3 ? $", worst {Both(w).Split(',')[0]}" : string.Empty)}")]))
             .Done("Statics; on four and more supports equal springs, and the worst triangle", n > 3 ? [.. Care, "Choose the jacks by the worst figures."] : Care);
     }
 
@@ -198,6 +203,7 @@ public static class Lifting
             .Step($"u = R · φ/(share · rated) = {r.Mass(load / Asked.Gravity)} · {Reckoning.N(dynamic)}/({Reckoning.N(allowance / 100)} · {r.Mass(rated / Asked.Gravity)}) = {Reckoning.N(use)} in 100")
             .Step($"smallest = R · φ/share = {r.Mass(least / Asked.Gravity)}")
             .Warn(use > 100 * (1 + 1e-9), "Inside the reserve: a competent lift supervisor decides.")
+            .Draw(Plain.Bars("What the jack bears against its working share and its rating.", [(load * dynamic, $"with its factor {r.Mass(load * dynamic / Asked.Gravity)}", use > 100), (allowance / 100 * rated, $"working share {r.Mass(allowance / 100 * rated / Asked.Gravity)}", false), (rated, $"rated {r.Mass(rated / Asked.Gravity)}", false)]))
             .Done("Allowance and factor: common practice", Care);
     }
 
@@ -223,6 +229,7 @@ public static class Lifting
             .Step(a == b ? $"T = W/(2 · sin a) = {r.Mass(mass)}/(2 · sin {Reckoning.N(a)}°) = {r.Mass(first * mass)}" : $"T1 = W · cos a2/sin(a1 + a2) = {r.Mass(first * mass)}; T2 = W · cos a1/sin(a1 + a2) = {r.Mass(second * mass)}")
             .Step("Of four legs on a stiff load only two count, three when they are equalised: common practice.")
             .Warn(Math.Min(a, b) < 45, "Flatter than 45 degrees: the pull rises fast, and the legs squeeze the load.")
+            .Draw(PlaceSketches.Sling(a, b, r.Mass(first * mass), r.Mass(second * mass), r.Mass(mass)))
             .Done("Equilibrium at the hook", Care);
     }
 
@@ -250,6 +257,48 @@ public static class Lifting
         return r.OfStress("stress", "Pressure at a crossing", stress).OfMass("most", "The crib bears", allowed * contacts * width * width / Asked.Gravity)
             .Step($"q = R/(n · w²) = {r.Force(load)}/({Reckoning.N(contacts)} · {r.Short(width)}²) = {r.Stress(stress)} against {r.Stress(allowed)}")
             .Warn(stress > allowed * (1 + 1e-9), "The timber would crush.").Warn(height > 2 * floor * (1 + 1e-9) && floor > 0, "Higher than twice its base.").Warn(floor == 0 || height == 0, "The height was not checked: at most three times the base, better twice.")
+            .Draw(PlaceSketches.Crib(r, width, height, floor))
             .Done("Timber from memory; height common practice", Care);
+    }
+
+    private static BenchAnswer Weighing(Asked asked)
+    {
+        var readings = asked.List("readings", Quantity.Mass, 2, 12, "Type what two to twelve scales read with a semicolon between them, such as 1820; 1835; 540 lb.");
+        var tare = asked.Text("tare") is "" or "0" ? 0 : asked.Si("tare", Quantity.Mass);
+        var places = asked.List("places", Quantity.Length, 2, 12, "Type where the scales stand, such as 0; 0; 200 in.", signed: true);
+        var some = asked.Text("off").Length > 0;
+        var off = some ? asked.List("off", Quantity.Mass, 1, 20, "Type masses with a semicolon between them, or leave it empty.") : [];
+        var offAt = some ? asked.List("offAt", Quantity.Length, 1, 20, "Type where they lie, in the same order.", signed: true) : [];
+        if (asked.Good && readings.Count != places.Count)
+        {
+            asked.No("places", $"There are {readings.Count} scales and {places.Count} places.");
+        }
+
+        if (asked.Good && off.Count != offAt.Count)
+        {
+            asked.No("offAt", $"There are {off.Count} masses and {offAt.Count} places.");
+        }
+
+        var read = readings.Sum();
+        if (asked.Good && (tare >= read || off.Sum() >= read - tare))
+        {
+            asked.No(tare >= read ? "tare" : "off", "That is as much as the scales read: nothing would be left.");
+        }
+
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        // Chocks and stands are taken from each scale by its share.
+        var r = new Reckoning(asked.Imperial ?? false);
+        var net = readings.Select(m => m * (1 - (tare / read))).ToList();
+        var (mass, at) = (net.Sum(), net.Zip(places, (m, x) => m * x).Sum() / net.Sum());
+        var left = mass - off.Sum();
+        var then = ((mass * at) - off.Zip(offAt, (m, x) => m * x).Sum()) / left;
+        return r.OfMass("mass", some ? "Mass without them" : "Mass", left).OfLength("centre", "Centre of gravity at", then).OfMass("weighed", "As weighed", mass).OfLength("weighedCentre", "Centre as weighed", at)
+            .Step($"x = Σ(R · x)/Σ R = {r.Short(at)}, {r.Mass(mass)} in all").Step(some ? $"less {r.Mass(off.Sum())}: x = (m · x − Σ(off · x))/(m − Σ off) = {r.Short(then)}" : "Nothing is taken off.")
+            .Draw(PlaceSketches.Centre(r, [.. net, .. off.Select(m => -m)], [.. places, .. offAt], then))
+            .Done("Moments about the datum", [.. Care, "Weigh level, indoors, brakes off, and again in another order; write down what is aboard: fuel, oil, tools, ballast."]);
     }
 }

@@ -1,11 +1,13 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
 /// <summary>Windows and canopies of polycarbonate and acrylic: movement |αp − αf|·x·ΔT, domes (a² + h²)/a², drape blanks R·θ. Properties from memory.</summary>
 public static class Panels
 {
-    private static readonly (string Key, string Words, double Alpha, double Glass)[] Sheets = [("pc", "polycarbonate", 68e-6, 148), ("acrylic", "acrylic, cast", 70e-6, 105)];
+    private static readonly IReadOnlyList<(string Key, string Words, double Alpha, double Glass)> Sheets = DataTable.Of("panels", r => (r[0], r[1], DataTable.Number(r[2]) * 1e-6, DataTable.Number(r[3])));
     private static readonly (string Key, string Words, double Alpha)[] Frames = [("steel", "steel", 12e-6), ("aluminium", "aluminium", 23e-6), ("wood", "wood, along the grain", 5e-6)];
     private static readonly BenchChoice[] SheetChoices = [.. Sheets.Select(s => new BenchChoice(s.Key, s.Words))];
     private static readonly BenchChoice[] FrameChoices = [.. Frames.Select(f => new BenchChoice(f.Key, f.Words))];
@@ -47,6 +49,7 @@ public static class Panels
             .Step($"ΔT = {r.Rise(rise)}, the larger of up and down")
             .Step($"u = |αp − αf| · x · ΔT = |{Reckoning.N(sheet.Alpha * 1e6)} − {Reckoning.N(frame.Alpha * 1e6)}| · 10⁻⁶ · {r.Short(distance)} · {Reckoning.N(rise)} = {r.Short(move)}")
             .Step($"hole = d + 2 u = {r.Short(hole)}, up to the next drill; leave as much at the far edge")
+            .Draw(SheetSketches.PanelHole(r, screw, hole, move, distance))
             .Done("Expansion from memory; handbooks ask for 1/8 in over the screw in aircraft glazing", Care);
     }
 
@@ -70,6 +73,7 @@ public static class Panels
         return r.OfLength("thickness", "Thickness on average", t / ratio).OfNumber("ratio", "Area grows by", ratio, " times").OfLength("sphere", "Radius of the dome", ((a * a) + (h * h)) / (2 * h))
             .Step($"(a² + h²)/a² = {Reckoning.N(ratio)}; t/{Reckoning.N(ratio)} = {r.Short(t / ratio)}")
             .Step("The top is thinner than the average, the foot thicker.")
+            .Draw(SheetSketches.Dome(r, a, h, t / ratio))
             .Done("Geometry of a cap", [.. Care, "Above 205 °C polycarbonate, above 190 °C acrylic blisters; polycarbonate over 1.5 mm must be dried first."]);
     }
 
@@ -96,6 +100,7 @@ public static class Panels
         return r.OfLength("blank", "Blank", blank).OfLength("arc", "Arc", arc)
             .Step($"arc = (R + t/2) · θ = ({r.Short(radius)} + {r.Short(t / 2)}) · {Reckoning.N(angle)} · π/180 = {r.Short(arc)}")
             .Step($"blank = (arc + 2 · {r.Short(trim)})/(1 − {Reckoning.N(shrink / 100)}) = {r.Short(blank)}")
+            .Draw(SheetSketches.Drape(r, radius, t, angle, trim, arc, blank))
             .Done("Geometry; shrinking from memory", Care);
     }
 
@@ -113,6 +118,7 @@ public static class Panels
         return r.OfLength("mould", "Mould", size * (1 + contraction)).OfNumber("contraction", "Contraction", contraction * 100, " in 100")
             .Step($"α · (Tg − 20) = {Reckoning.N(sheet.Alpha * 1e6)} · 10⁻⁶ · ({Reckoning.N(sheet.Glass)} − 20) = {Reckoning.N(contraction * 100)} in 100")
             .Step($"{r.Short(size)} · (1 + {Reckoning.N(contraction)}) = {r.Short(size * (1 + contraction))}")
+            .Draw(PlaceSketches.Pattern(r, size, size * (1 + contraction)))
             .Done("Expansion and glass transition from memory", Care);
     }
 }

@@ -1,3 +1,4 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
 
 namespace OilTag.Core.Bench;
@@ -9,6 +10,8 @@ internal sealed class Reckoning(bool imperial)
     private readonly List<BenchFigure> figures = [];
     private readonly List<string> steps = [];
     private readonly List<string> warnings = [];
+    private Sketch? sketch;
+    private Sketch? template;
 
     public static string N(double value) => MeasureFormat.Significant(value, 4);
 
@@ -26,6 +29,12 @@ internal sealed class Reckoning(bool imperial)
     {
         var (c, f) = ($"{N(kelvins - 273.15)}\u00A0°C", $"{N((kelvins * 1.8) - 459.67)}\u00A0°F");
         return imperial ? $"{f}, {c}" : $"{c}, {f}";
+    }
+
+    public string Area(double squareMetres)
+    {
+        var (i, m) = ($"{N(squareMetres / (Unit.Inch.Factor * Unit.Inch.Factor))}\u00A0in²", $"{N(squareMetres * 1e6)}\u00A0mm²");
+        return imperial ? $"{i}, {m}" : $"{m}, {i}";
     }
 
     public string Rise(double kelvins) => In(kelvins, Unit.FahrenheitDifference, Unit.CelsiusDifference);
@@ -77,9 +86,23 @@ internal sealed class Reckoning(bool imperial)
         return this;
     }
 
+    /// <summary>How it looks, to scale.</summary>
+    public Reckoning Draw(Sketch of)
+    {
+        sketch = of;
+        return this;
+    }
+
+    /// <summary>What is cut out and laid on, in full size.</summary>
+    public Reckoning Template(Sketch of)
+    {
+        template = of;
+        return this;
+    }
+
     /// <summary>The answer; the first figure is its result.</summary>
     public BenchAnswer Done(string source, params string[] cautions) =>
-        new([.. figures], new Working($"{figures[0].Label}: {figures[0].Text}", [.. steps], source, [.. cautions, Calculator.Rank]), [.. warnings], []);
+        new([.. figures], new Working($"{figures[0].Label}: {figures[0].Text}", [.. steps], source, [.. cautions, Calculator.Rank]), [.. warnings], []) { Sketch = sketch, Template = template };
 
     private string In(double si, Unit inch, Unit metric)
     {

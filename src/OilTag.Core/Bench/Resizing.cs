@@ -1,3 +1,4 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
 using OilTag.Core.Survey;
 
@@ -46,6 +47,7 @@ public static class Resizing
             .Step($"That is {VerdictRule.Word(verdict)}.")
             .Warn(used < 0, "Larger than new: check the reading, for plating, or whether it is the right feature.")
             .Warn(Math.Abs(reading.Si - nominal.Si) > 0.2 * nominal.Si, "The reading is more than a fifth away from new: check both.")
+            .Draw(Plain.Scale("The size when new, the limit, and the reading between them.", (nominal.Si, $"new {r.Short(nominal.Si)}", false), (limit.Si, $"limit {r.Short(limit.Si)}", false), (reading.Si, $"now {r.Short(reading.Si)}", true)))
             .Done("Common practice", "Wear is judged on the worst reading, never on the mean.");
     }
 
@@ -80,6 +82,7 @@ public static class Resizing
         return r.OfLength("size", kind == "shaft" ? "Grind to" : "Bore to", size).OfLength("step", "Step", step.Value).OfLength("needed", "Cleans up at", needed)
             .Step(kind == "shaft" ? $"M − c = {r.Short(reading)} − {r.Short(clean)} = {r.Short(needed)}; N − U must not be above it" : $"M + c = {r.Short(reading)} + {r.Short(clean)} = {r.Short(needed)}; N + U must not be below it")
             .Step($"N {(sign < 0 ? "−" : "+")} U = {r.Short(nominal)} {(sign < 0 ? "−" : "+")} {r.Short(step.Value)} = {r.Short(size)}")
+            .Draw(Plain.Scale("The size when new, the reading, where it cleans up, and the size that is chosen.", (nominal, $"new {r.Short(nominal)}", false), (reading, $"now {r.Short(reading)}", false), (needed, $"cleans up {r.Short(needed)}", false), (size, r.Short(size), true)))
             .Done("Common practice", "Nitrided and hardened journals may lose their case; restore the radius at the shoulder.", "Only the maker’s steps.");
     }
 
@@ -112,6 +115,7 @@ public static class Resizing
         return r.OfNumber("hours", "Hours left", left, " h").Figure("rate", "Rate", rate * 1000, "m per 1000 h", r.Length(rate * 1000) + " in 1000 h")
             .Step($"q = |M1 − M2|/(h2 − h1) = {r.Short(Math.Abs(second - first))}/{Reckoning.N(until - from)} h").Step($"h = |M2 − L|/q = {Reckoning.N(left)} h")
             .Warn(left == 0, "It is at or beyond the limit now.")
+            .Draw(Plain.Graph("Two readings, and the line through them to the limit.", "hours", "size", [(SketchStroke.Edge, [(from, first), (until, second)], string.Empty), (SketchStroke.Hidden, [(until, second), (until + Math.Max(left, 0), left > 0 ? limit : second)], string.Empty)], (until + left, left > 0 ? limit : second, $"{Reckoning.N(until + left)} h")))
             .Done("Straight line through two readings: common practice", "Wear speeds up as clearance grows: look again at half of that.");
     }
 
@@ -134,6 +138,7 @@ public static class Resizing
         var clearance = (journal * each / 1000) + more;
         return r.OfLength("bore", "Finished bore", journal + clearance).OfLength("clearance", "Clearance on the diameter", clearance)
             .Step($"C = {Reckoning.N(each)}/1000 · {r.Short(journal)} + {r.Short(more)} = {r.Short(clearance)}")
+            .Draw(RoundSketches.Clearance(r, journal, clearance))
             .Done("Common practice", "The maker’s figure comes first.");
     }
 
@@ -161,6 +166,7 @@ public static class Resizing
         var mass = Steel * Math.PI / 4 * ((deposited * deposited) - (undercut * undercut)) * length;
         return r.OfNumber("layers", "Layers", layers).OfLength("deposited", "As deposited", deposited).OfMass("mass", "Metal put on", mass)
             .Step($"Dw = Df + 2 a = {r.Short(deposited)}").Step($"n = ⌈(Dw − Du)/(2 t)⌉ = {Reckoning.N(layers)}").Step($"m = ρ · π/4 · (Dw² − Du²) · L = {r.Mass(mass)}, ρ = 0.2836 lb/in³ (steel)")
+            .Draw(RoundSketches.BuildUp(r, undercut, finish, deposited, length))
             .Done("Common practice", "Welding a crankshaft, axle, propeller shaft or any aircraft part needs an approved procedure, preheat and stress relief, and crack testing before and after; build-up lowers fatigue strength.", "Hard chrome has its own approval. Restore the radius at the shoulder.");
     }
 }

@@ -1,13 +1,15 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
 /// <summary>
-/// Solid rivets. L = G + 1.5·D, edge distance 2·D (countersunk 2.5·D), pitch 3·D: AC 43.13-1B and the FAA airframe handbook, recalled. Shear of 2117 rivets from 30 ksi on the nominal diameter.
+/// Solid rivets. L = G + 1.5·D, edge distance 2·D (countersunk 2.5·D), pitch 3·D: AC 43.13-1B and the FAA airframe handbook, recalled. Heads of countersunk rivets from memory. Shear of 2117 rivets from 30 ksi on the nominal diameter.
 /// </summary>
 public static class Riveting
 {
-    private static readonly (int Dash, string Drill, double Hole)[] Sizes = [(2, "#51", 0.0670), (3, "#40", 0.0980), (4, "#30", 0.1285), (5, "#21", 0.1590), (6, "#11", 0.1910), (8, "F", 0.2570)];
+    private static readonly IReadOnlyList<(int Dash, string Drill, double Hole, double Head)> Sizes = DataTable.Of("rivets", r => (int.Parse(r[0], System.Globalization.CultureInfo.InvariantCulture), r[2], DataTable.Number(r[3]), DataTable.Number(r[4]) * Unit.Inch.Factor));
 
     private static readonly BenchChoice[] Dashes = [.. Sizes.Select(s => new BenchChoice(s.Dash.ToString(System.Globalization.CultureInfo.InvariantCulture), $"-{s.Dash}, {s.Dash}/32 in"))];
 
@@ -21,7 +23,7 @@ public static class Riveting
             BenchTopic.Riveting,
             "Length of a rivet",
             "Which length for this stack, which drill, and how near the edge.",
-            [new BenchField("stack", "Which sheets?", Hint: "0.040 + 0.032 in, 1.6 + 1.2 mm."), new BenchField("dash", "Which diameter?", "4", Choices: Dashes), new BenchField("head", "Which head?", "universal", Choices: Heads), new BenchField("edge", "How far from the edge?", Hint: "Centre to edge. Empty when it is not to be checked.", Needed: false), new BenchField("pitch", "Which pitch?", Hint: "Centre to centre. Empty when it is not to be checked.", Needed: false)],
+            [new BenchField("stack", "Which sheets?", Hint: "0.040 + 0.032 in, 1.6 + 1.2 mm; the one under the head first."), new BenchField("dash", "Which diameter?", "4", Choices: Dashes), new BenchField("head", "Which head?", "universal", Choices: Heads), new BenchField("edge", "How far from the edge?", Hint: "Centre to edge. Empty when it is not to be checked.", Needed: false), new BenchField("pitch", "Which pitch?", Hint: "Centre to centre. Empty when it is not to be checked.", Needed: false)],
             Length),
         new(
             "rivet-seam",
@@ -46,10 +48,10 @@ public static class Riveting
             Hot),
     ];
 
-    private static (int Dash, string Drill, double Hole) Size(Asked asked)
+    private static (int Dash, string Drill, double Hole, double Head) Size(Asked asked)
     {
         var dash = asked.Choice("dash", Dashes);
-        return dash is null ? default : Array.Find(Sizes, s => Dashes[Array.IndexOf(Sizes, s)].Value == dash);
+        return Sizes.FirstOrDefault(s => s.Dash.ToString(System.Globalization.CultureInfo.InvariantCulture) == dash);
     }
 
     private static BenchAnswer Length(Asked asked)
@@ -70,6 +72,13 @@ public static class Riveting
         if (edge < times * d * (1 - 1e-9))
         {
             asked.No("edge", $"A -{size.Dash} rivet needs {r.Length(times * d)}, {Reckoning.N(times)} diameters, from its centre to the edge. Edge distance is the one rule that cannot be repaired.");
+        }
+
+        // The height of a head of 100 degrees follows from its width.
+        var deep = (size.Head - d) / (2 * Math.Tan(50 * Math.PI / 180));
+        if (head == "countersunk" && stack.Count > 0 && deep > stack[0] * (1 + 1e-9))
+        {
+            asked.No("head", $"The head of a -{size.Dash} is {r.Length(deep)} high, deeper than the top sheet: dimple it instead, or take a smaller rivet.");
         }
 
         if (pitch < 3 * d * (1 - 1e-9))
@@ -99,6 +108,7 @@ public static class Riveting
             .Step($"A rivet is about three times as thick as the thicker sheet: 3 · {r.Short(stack.Max())} = {r.Short(3 * stack.Max())}")
             .Warn(stands is < 1.25 - 1e-9 or > 1.75 + 1e-9, "The nearest length stands out too little or too much for a good head: try another in scrap first.")
             .Warn(edge > 4 * d * (1 + 1e-9), "More than 4 diameters from the edge the sheet may curl.")
+            .Draw(FastenerSketches.Rivet(r, stack, d, size.Hole * Unit.Inch.Factor, length * sixteenth, edge ?? times * d, head == "countersunk"))
             .Done("AC 43.13-1B and FAA airframe handbook, recalled; head widths common practice", "Eye and ear protection.", "A pattern of unknown origin is no evidence of strength; primary structure of an airworthy aircraft needs approved data.");
     }
 
@@ -152,6 +162,7 @@ public static class Riveting
             .Step($"n = ⌈(L − 2 e)/p⌉ + 1 = ⌈({r.Short(length)} − 2 · {r.Short(edge)})/{r.Short(most)}⌉ + 1 = {each}")
             .Step($"spread evenly: p = (L − 2 e)/(n − 1) = {r.Short(pitch)}")
             .Step($"order = {Reckoning.N(all)} and a tenth more, up to the next ten = {Reckoning.N(order)}: common practice")
+            .Draw(FastenerSketches.Seam(r, length, edge, pitch, each, (int)rows, d))
             .Done("AC 43.13-1B and FAA airframe handbook, recalled", "Rows stand about three quarters of the pitch apart, at least 2.5 diameters.");
     }
 
@@ -175,6 +186,7 @@ public static class Riveting
         return r.OfNumber("each", "Rivets each side", n).OfNumber("exact", "Before rounding up", exact).OfForce("shear", "Shear of one", shear)
             .Step($"S = 30 ksi · π/4 · D² = {r.Force(shear)}")
             .Step($"n = L · T · 75 ksi / min(S, B) = {r.Short(length)} · {r.Short(thickness)} · 75 ksi / {r.Force(weaker)} = {Reckoning.N(exact)}, so {Reckoning.N(n)}")
+            .Draw(FastenerSketches.Splice(r, length, d, (int)Math.Min(n, 400)))
             .Done("FAA airframe handbook, form for 2024 skin, recalled; shear stress of driven 2117 from memory", "A structural repair of an airworthy aircraft needs approved data.", "Never mix alloys to make up strength.");
     }
 
@@ -203,6 +215,7 @@ public static class Riveting
         return r.OfLength("length", "Shank", length).OfLength("headWidth", "Driven head, wide", 1.75 * d).OfLength("headHeight", "Driven head, high", 0.75 * d)
             .Step($"L = G · (Dh/D)² + 1.43 · D = {r.Short(grip)} · ({r.Short(hole)}/{r.Short(d)})² + 1.43 · {r.Short(d)} = {r.Short(length)}")
             .Step("A button of 1.75 D by 0.75 D holds the metal of 1.43 D of shank (spherical cap, computed).")
+            .Draw(FastenerSketches.Hot(r, d, hole, grip, length))
             .Done("Volume of hole and head; head shape from memory", "Drive from bright orange, not over about 1065 °C (1950 °F), and stop below about 540 °C (1000 °F): from memory.", "Boiler riveting is for authorised repairers only.");
     }
 }

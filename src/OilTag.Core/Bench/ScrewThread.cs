@@ -1,5 +1,6 @@
 using System.Globalization;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
@@ -21,7 +22,7 @@ public sealed record ScrewThread(string Series, string Size, double Diameter, do
     public const string Source = "ASME B1.1; ISO 261, 724 and 898-1; BS 84";
 
     /// <summary>The table.</summary>
-    public static IReadOnlyList<ScrewThread> All { get; } = Read();
+    public static IReadOnlyList<ScrewThread> All { get; } = DataTable.Of("threads", Read);
 
     /// <summary>True for metric threads.</summary>
     public bool IsMetric => Series is "MC" or "MF";
@@ -73,30 +74,12 @@ public sealed record ScrewThread(string Series, string Size, double Diameter, do
 
     private static string Plain(string? text) => string.Concat((text ?? string.Empty).ToUpperInvariant().Replace('×', 'X').Replace("NO.", "#", StringComparison.Ordinal).Where(c => !char.IsWhiteSpace(c) && c is not '"'));
 
-    private static List<ScrewThread> Read()
+    private static ScrewThread Read(IReadOnlyList<string> cells)
     {
-        using var stream = typeof(ScrewThread).Assembly.GetManifestResourceStream("OilTag.Core.Bench.Tables.threads.csv")!;
-        using var reader = new StreamReader(stream);
-        var all = new List<ScrewThread>();
-        while (reader.ReadLine() is { } line)
-        {
-            if (line.Length == 0 || line[0] == '#')
-            {
-                continue;
-            }
-
-            var cells = line.Split(',');
-            var metric = cells[0] is "MC" or "MF";
-            var (d, p) = (double.Parse(cells[2], CultureInfo.InvariantCulture), double.Parse(cells[3], CultureInfo.InvariantCulture));
-            all.Add(new ScrewThread(cells[0], cells[1], d * (metric ? Unit.Millimetre : Unit.Inch).Factor, metric ? p * Unit.Millimetre.Factor : Unit.Inch.Factor / p, Drilled(cells[4], metric), cells[4]));
-        }
-
-        return all;
+        var metric = cells[0] is "MC" or "MF";
+        var (d, p) = (DataTable.Number(cells[2]), DataTable.Number(cells[3]));
+        return new ScrewThread(cells[0], cells[1], d * (metric ? Unit.Millimetre : Unit.Inch).Factor, metric ? p * Unit.Millimetre.Factor : Unit.Inch.Factor / p, Drilled(cells[4], metric), cells[4]);
     }
 
-    private static double? Drilled(string drill, bool metric) => drill.Length == 0 ? null
-        : metric ? double.Parse(drill, CultureInfo.InvariantCulture) * Unit.Millimetre.Factor
-        : drill[0] == '#' ? WorkshopTables.NumberDrill(int.Parse(drill[1..], CultureInfo.InvariantCulture)) * Unit.Inch.Factor
-        : char.IsLetter(drill[0]) ? WorkshopTables.LetterDrill(drill[0]) * Unit.Inch.Factor
-        : double.Parse(drill.Split('/')[0], CultureInfo.InvariantCulture) / double.Parse(drill.Split('/')[1], CultureInfo.InvariantCulture) * Unit.Inch.Factor;
+    private static double? Drilled(string drill, bool metric) => drill.Length == 0 ? null : metric ? DataTable.Number(drill) * Unit.Millimetre.Factor : WorkshopTables.Drill(drill) * Unit.Inch.Factor;
 }

@@ -1,5 +1,6 @@
-using System.Globalization;
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
@@ -13,11 +14,7 @@ public static class SheetBend
     private const double MostThickness = 0.5;
 
     // Least inside radius of a right angle across the grain, in thicknesses: the low and the high end of what is usual. Common practice.
-    private static readonly (string Key, string Words, double Low, double High)[] Metals =
-    [
-        ("al-soft", "aluminium 1100 or 3003, soft", 0, 1), ("5052", "5052-H32 or H34", 1, 2), ("6061-o", "6061-O", 0, 1), ("6061-t6", "6061-T6", 1.5, 3), ("2024-o", "2024-O", 0, 1), ("2024-t3", "2024-T3", 3, 5),
-        ("7075-t6", "7075-T6", 5, 8), ("steel", "mild steel", 0.5, 1), ("4130", "4130, normalised", 2, 3), ("stainless", "stainless, annealed", 1, 2), ("brass", "brass, half hard", 1, 1),
-    ];
+    private static readonly IReadOnlyList<(string Key, string Words, double Low, double High)> Metals = DataTable.Of("bend-radii", r => (r[0], r[1], DataTable.Number(r[2]), DataTable.Number(r[3])));
 
     private static readonly BenchChoice[] MetalChoices = [new BenchChoice("other", "another metal"), .. Metals.Select(m => new BenchChoice(m.Key, m.Words))];
 
@@ -64,61 +61,52 @@ public static class SheetBend
         var allowance = empirical ? ((0.01743 * r) + (0.0078 * t)) * a : radians * (r + (k * t));
         var setback = Math.Tan(radians / 2) * (r + t);
         var deduction = (2 * setback) - allowance;
-        var unit = thickness.Unit.Imperial ? Unit.Inch : Unit.Millimetre;
-        string L(double metres) => MeasureFormat.Significant(metres / unit.Factor, 4) + "\u00A0" + unit.Symbol;
-        string Both(double metres) => $"{L(metres)}, {MeasureFormat.Significant(metres / (unit.Imperial ? Unit.Millimetre : Unit.Inch).Factor, 4)}\u00A0{(unit.Imperial ? "mm" : "in")}";
-        var figures = new List<BenchFigure>
+        List<double> flats = [.. legs.Select((leg, i) => leg - ((i == 0 ? 0 : setback) + (i == legs.Count - 1 ? 0 : setback)))];
+        var show = new Reckoning(thickness.Unit.Imperial);
+
+        // A leg at the end loses one setback, one between two bends loses two.
+        if (flats.Exists(f => f <= 0))
         {
-            new("allowance", "Bend allowance", allowance, "m", Both(allowance)),
-            new("setback", "Setback", setback, "m", Both(setback)),
-            new("deduction", "Bend deduction", deduction, "m", Both(deduction)),
-        };
-        var steps = new List<string>
+            asked.No("legs", $"A leg is shorter than its bend: with this radius each end leg needs more than {show.Short(setback)}, one between two bends more than {show.Short(2 * setback)}.");
+            return BenchAnswer.Refused([]);
+        }
+
+        var flat = legs.Sum() - ((legs.Count - 1) * deduction);
+        if (legs.Count > 0)
         {
-            empirical
-                ? $"BA = (0.01743 · R + 0.0078 · T) · A = (0.01743 · {L(r)} + 0.0078 · {L(t)}) · {N(a)} = {L(allowance)}"
-                : $"BA = A · π/180 · (R + K · T) = {N(a)} · π/180 · ({L(r)} + {N(k)} · {L(t)}) = {L(allowance)}",
-            $"SB = tan(A/2) · (R + T) = {L(setback)}",
-            $"BD = 2 · SB − BA = {L(deduction)}",
-        };
+            show.OfLength("flat", "Flat length", flat);
+        }
+
+        show.OfLength("allowance", "Bend allowance", allowance).OfLength("setback", "Setback", setback).OfLength("deduction", "Bend deduction", deduction);
         if (!empirical && typedK is null)
         {
-            steps.Insert(0, $"K = {N(k)} for an inside radius of {N(r / t)} thicknesses: common practice");
+            show.Step($"K = {Reckoning.N(k)} for an inside radius of {Reckoning.N(r / t)} thicknesses: common practice");
+        }
+
+        show.Step(empirical
+                ? $"BA = (0.01743 · R + 0.0078 · T) · A = (0.01743 · {show.Short(r)} + 0.0078 · {show.Short(t)}) · {Reckoning.N(a)} = {show.Short(allowance)}"
+                : $"BA = A · π/180 · (R + K · T) = {Reckoning.N(a)} · π/180 · ({show.Short(r)} + {Reckoning.N(k)} · {show.Short(t)}) = {show.Short(allowance)}")
+            .Step($"SB = tan(A/2) · (R + T) = {show.Short(setback)}")
+            .Step($"BD = 2 · SB − BA = {show.Short(deduction)}");
+        for (var i = 0; i < flats.Count; i++)
+        {
+            show.OfLength($"flat{i + 1}", $"Flat of leg {i + 1}", flats[i]);
         }
 
         if (legs.Count > 0)
         {
-            // A leg at the end loses one setback, one between two bends loses two.
-            var flats = legs.Select((leg, i) => leg - ((i == 0 ? 0 : setback) + (i == legs.Count - 1 ? 0 : setback))).ToList();
-            if (flats.Exists(f => f <= 0))
-            {
-                asked.No("legs", $"A leg is shorter than its bend: with this radius each end leg needs more than {L(setback)}, one between two bends more than {L(2 * setback)}.");
-                return BenchAnswer.Refused([]);
-            }
-
-            var flat = legs.Sum() - ((legs.Count - 1) * deduction);
-            figures.Insert(0, new BenchFigure("flat", "Flat length", flat, "m", Both(flat)));
-            figures.AddRange(flats.Select((f, i) => new BenchFigure($"flat{i + 1}", $"Flat of leg {i + 1}", f, "m", Both(f))));
-            steps.Add($"flat = {string.Join(" + ", legs.Select(L))} − {legs.Count - 1} · BD = {L(flat)}");
+            show.Step($"flat = {string.Join(" + ", legs.Select(show.Short))} − {legs.Count - 1} · BD = {show.Short(flat)}").Template(SheetSketches.Blank(show, flats, allowance, r));
         }
 
-        var warnings = new List<string>();
-        if (Array.Find(Metals, m => m.Key == metal) is { Key: not null } known && r < known.High * t * (1 - 1e-9))
+        if (Metals.FirstOrDefault(m => m.Key == metal) is { Key: not null } known && r < known.High * t * (1 - 1e-9))
         {
-            warnings.Add(r < known.Low * t * (1 - 1e-9)
-                ? $"The radius is below the least for {known.Words}, {N(known.Low)} to {N(known.High)} thicknesses across the grain: it will crack."
-                : $"The least radius for {known.Words} is {N(known.Low)} to {N(known.High)} thicknesses across the grain, more along it: it may crack.");
+            show.Warn(true, r < known.Low * t * (1 - 1e-9)
+                ? $"The radius is below the least for {known.Words}, {Reckoning.N(known.Low)} to {Reckoning.N(known.High)} thicknesses across the grain: it will crack."
+                : $"The least radius for {known.Words} is {Reckoning.N(known.Low)} to {Reckoning.N(known.High)} thicknesses across the grain, more along it: it may crack.");
         }
 
-        return new BenchAnswer(
-            figures,
-            new Working(
-                $"{figures[0].Label} {figures[0].Text}",
-                steps,
-                empirical ? "FAA airframe handbook" : "Geometry of the neutral line; K and least radii: common practice",
-                ["The angle is the one bent through, not the one left between the legs.", "Mind the grain. Bend a test strip of the same sheet, measure it, then correct K.", "Bend lines scribed on clad sheet start cracks: use a pencil, outside the part only.", Calculator.Rank]),
-            warnings,
-            []);
+        return show.Draw(SheetSketches.Bend(show, t, r, a, setback, legs))
+            .Done(empirical ? "FAA airframe handbook" : "Geometry of the neutral line; K and least radii: common practice", "The angle is the one bent through, not the one left between the legs.", "Mind the grain. Bend a test strip of the same sheet, measure it, then correct K.", "Bend lines scribed on clad sheet start cracks: use a pencil, outside the part only.");
     }
 
     // K by the inside radius in thicknesses: common practice. With a little slack, so that the same bend has the same K in both systems of units.
@@ -161,6 +149,4 @@ public static class SheetBend
 
         return legs;
     }
-
-    private static string N(double value) => MeasureFormat.Significant(value, 4);
 }

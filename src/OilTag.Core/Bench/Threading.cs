@@ -1,4 +1,6 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
@@ -6,6 +8,10 @@ namespace OilTag.Core.Bench;
 public static class Threading
 {
     private const double PerPitch = 1.299038;
+
+    private static readonly DataTable AnTable = DataTable.Find("an-torques")!;
+    private static readonly BenchChoice[] AnThreads = [.. AnTable.Rows.Select(r => new BenchChoice(r[0], r[0]))];
+    private static readonly BenchChoice[] AnNuts = [new("tension", "tension nut"), new("shear", "shear nut, thin")];
 
     /// <summary>The calculators.</summary>
     public static IReadOnlyList<Calculator> All { get; } =
@@ -31,6 +37,13 @@ public static class Threading
             "By how much a bolt grows when it is pulled to its share of proof.",
             [new BenchField("thread", "Which thread?", Hint: "3/8-24 UNF."), new BenchField("grade", "Which grade?", Choices: BoltTorque.Known), new BenchField("share", "Share of proof load, in 100?", "75"), new BenchField("length", "How long is what stretches?", Hint: "From under the head to the nut: 4 in, 100 mm.")],
             Stretch),
+        new(
+            "an-torque",
+            BenchTopic.Fasteners,
+            "Torque of an AN bolt",
+            "The range of the table for aircraft bolts, with the running torque of the nut.",
+            [new BenchField("thread", "Which thread?", "1/4-28", Choices: AnThreads), new BenchField("nut", "Which nut?", "tension", Choices: AnNuts), new BenchField("running", "Which torque turns the nut before it seats?", "0 lbf in", "Measure it with the nut half on; 0 for a plain nut.")],
+            An),
     ];
 
     private static BenchAnswer Drill(Asked asked)
@@ -59,6 +72,7 @@ public static class Threading
         }
 
         return r.Warn(percent > 85, "More than 85 in 100 breaks taps and adds next to no strength.").Warn(percent < 50, "Less than 50 in 100 may strip.")
+            .Draw(FastenerSketches.Tapped(r, thread, drill))
             .Done($"{ScrewThread.Source}; usual drills from handbook tables, recalled", "A drill cuts a little over its size: try it in scrap of the same metal.");
     }
 
@@ -72,12 +86,13 @@ public static class Threading
         }
 
         var r = new Reckoning(!thread!.IsMetric);
-        var tensile = grade!.Tensile(thread.Diameter);
+        var tensile = grade!.Tensile(thread.Diameter)!.Value;
         var depth = 2 * thread.StressArea * tensile / (hole * 0.875 * Math.PI * thread.Diameter);
         return r.OfLength("engagement", "Least engagement", depth).OfNumber("diameters", "In diameters", depth / thread.Diameter)
             .Step($"Le = 2 · As · Sut / (Sut hole · 0.875 π D) = 2 · {Reckoning.N(thread.StressArea * 1e6)} mm² · {r.Stress(tensile)} / ({r.Stress(hole)} · 0.875 π · {r.Short(thread.Diameter)}) = {r.Short(depth)}")
             .Step("The shear strength of the hole is taken as half its tensile strength.")
             .Step("Usual: 1 D in steel, 1.5 D in cast iron and bronze, 2 D in aluminium, and one or two threads beyond the nut: common practice.")
+            .Draw(FastenerSketches.Stud(r, thread, depth))
             .Done("Form of ASME B1.1 and FED-STD-H28; tensile strength SAE J429, ISO 898-1", "For clean threads of full form. Old cast iron and corroded light alloy are weaker than new metal.");
     }
 
@@ -99,6 +114,7 @@ public static class Threading
             .Step($"F = q · Sp · As = {Reckoning.N(share / 100)} · {r.Stress(proof)} · {Reckoning.N(thread.StressArea * 1e6)} mm² = {r.Force(force)}")
             .Step($"δ = F · L / (E · As) = {r.Length(stretch)}, E = {(thread.IsMetric ? "207 GPa" : "30 000 000 psi")}")
             .Step("For thread all along; a plain shank stretches less, by the ratio of the areas.")
+            .Draw(FastenerSketches.Stretched(r, thread, length, stretch))
             .Done("Elastic stretch; proof stress SAE J429, ISO 898-1", "Stretch is measured from end to end before and after with the same micrometer.");
     }
 
@@ -126,5 +142,27 @@ public static class Threading
         }
 
         return (thread, grade, 0);
+    }
+
+    private static BenchAnswer An(Asked asked)
+    {
+        var row = asked.Pick("thread", AnTable.Rows, r => r[0]);
+        var nut = asked.Choice("nut", AnNuts);
+        var plain = asked.Text("running") is "0" || asked.Text("running").StartsWith("0 ", StringComparison.Ordinal);
+        var running = plain ? 0 : asked.Si("running", Quantity.Torque);
+        if (!asked.Good)
+        {
+            return BenchAnswer.Refused([]);
+        }
+
+        const double PoundInch = 0.11298482902762;
+        var first = nut == "shear" ? 3 : 1;
+        var (low, high) = (DataTable.Number(row![first]) * PoundInch, DataTable.Number(row[first + 1]) * PoundInch);
+        string T(double newtonMetres) => $"{Reckoning.N(newtonMetres / PoundInch)}\u00A0lb in, {Reckoning.N(newtonMetres)}\u00A0N m";
+        return new Reckoning(true).Figure("low", "From", low + running, "N m", T(low + running)).Figure("high", "To", high + running, "N m", T(high + running)).Figure("table", "By the table", low, "N m", $"{row[first]} to {row[first + 1]} lb in")
+            .Step($"table + running torque = {row[first]} to {row[first + 1]} lb in + {T(running)}")
+            .Warn(running > high, "The nut runs harder than its bolt is tightened: it is damaged, or the wrong one.")
+            .Draw(Plain.Scale("Torque: the range of the table, and with the running torque of the nut.", (low, "table", false), (high, "to", false), (low + running, $"from {Reckoning.N((low + running) / PoundInch)} lb in", true), (high + running, $"to {Reckoning.N((high + running) / PoundInch)} lb in", true)))
+            .Done(AnTable.Source, "For dry threads and steel nuts. The maker’s manual comes first; a nut factor does not hold for these bolts.", "Lock what must be locked, and let a second person look.");
     }
 }

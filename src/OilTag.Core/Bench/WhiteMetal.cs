@@ -1,14 +1,13 @@
+using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
 
 /// <summary>White metal linings: m = ρ·π/4·(D² − d²)·L·f·(1 + waste); pour 70 K above the liquidus. Alloys and densities: ASTM B23, appendix, recalled; settings common practice.</summary>
 public static class WhiteMetal
 {
-    private static readonly (string Key, string Words, double Density, double Solidus, double Liquidus)[] Grades =
-    [
-        ("1", "tin, B23 grade 1", 7340, 223, 371), ("2", "tin, B23 grade 2", 7390, 241, 354), ("3", "tin, B23 grade 3", 7460, 240, 422), ("7", "lead, B23 grade 7", 9730, 240, 268), ("8", "lead, B23 grade 8", 10040, 237, 272),
-    ];
+    private static readonly IReadOnlyList<(string Key, string Words, double Density, double Liquidus)> Grades = DataTable.Of("white-metals", r => (r[0], r[1], DataTable.Number(r[2]) * 1000, DataTable.Number(r[4])));
 
     private static readonly BenchChoice[] GradeChoices = [.. Grades.Select(g => new BenchChoice(g.Key, g.Words))];
     private static readonly BenchChoice[] Shapes = [new("full", "full round"), new("half", "one half")];
@@ -33,7 +32,7 @@ public static class WhiteMetal
             asked.No("mandrel", "The mandrel must be smaller than the bore of the shell.");
         }
 
-        var grade = Array.Find(Grades, g => g.Key == key);
+        var grade = Grades.FirstOrDefault(g => g.Key == key);
         var r = new Reckoning(asked.Imperial ?? false);
         if (asked.Good && typed is not null && typed.Si <= grade.Liquidus + 273.15)
         {
@@ -59,6 +58,7 @@ public static class WhiteMetal
             .Step(typed is null ? $"pour = liquidus {r.Temperature(grade.Liquidus + 273.15)} and 70 K" : $"liquidus {r.Temperature(grade.Liquidus + 273.15)}")
             .Step("Degrease and bake dry above 100 °C; tin at 260 to 300 °C and pour while the tin is liquid, above 232 °C; mandrel 150 to 300 °C, smoked. Bore 1.5 to 3 mm (1/16 to 1/8 in) a side: common practice.")
             .Warn(lining < Unit.Inch.Factor / 32 * (1 - 1e-9) || lining > 0.75 * Unit.Inch.Factor * (1 + 1e-9), "Linings are usually from 1/32 to 3/4 in (0.8 to 19 mm) thick.")
+            .Draw(RoundSketches.Bearing(r, shell, mandrel, shape == "half"))
             .Done("ASTM B23, appendix, recalled; settings and waste common practice", "Any moisture explodes: shell, mandrel, ladle and scrap must be hot and dry.", "Lead, antimony and, in old metal, cadmium fume: extraction, no food, wash.", "Never melt an unknown white metal as a tin grade; never bring antimony alloys near acid.", "Keep the torch off the melt.");
     }
 }

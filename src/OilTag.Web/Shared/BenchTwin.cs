@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using OilTag.Core.Bench;
+using OilTag.Web.Reports;
 
 namespace OilTag.Web.Shared;
 
@@ -22,6 +23,18 @@ public static class BenchTwin
             return answer.Problems.Count > 0
                 ? Results.ValidationProblem(answer.Problems.GroupBy(p => p.Field).ToDictionary(g => g.Key, g => g.Select(p => p.Sentence).ToArray()), statusCode: StatusCodes.Status422UnprocessableEntity, title: "No answer.")
                 : Results.Json(new { Calculator = calculator.Key, answer.Figures, answer.Working, answer.Warnings });
+        });
+        app.MapGet("/bench/{key}/template.{kind:regex(^(svg|pdf)$)}", (string key, string kind, HttpRequest request) =>
+        {
+            if (Calculator.Find(key) is not { } calculator || calculator.Answer(f => Given(request, calculator, f)).Template is not { } template)
+            {
+                return Results.Problem("There is no template for that: nothing was typed, it was refused, or this calculation has none.", statusCode: StatusCodes.Status404NotFound);
+            }
+
+            var typed = string.Join(", ", calculator.Fields.Select(f => (f.Label, Text: Given(request, calculator, f.Name))).Where(f => f.Text.Length > 0).Select(f => $"{f.Label.TrimEnd('?')}: {f.Text}"));
+            return kind == "svg" ? Results.Text(TemplatePrint.Svg(calculator.Title, typed, template), "image/svg+xml")
+                : TemplatePrint.Pdf(calculator.Title, typed, template) is { } pdf ? Results.File(pdf, "application/pdf", $"{key}.pdf")
+                : Results.Problem($"It would take more than {TemplatePrint.MostSheets} sheets. Take the SVG to a plotter.", statusCode: StatusCodes.Status422UnprocessableEntity);
         });
         app.MapGet("/openapi.json", () => Results.Text(Describe().ToJsonString(), "application/json"));
     }

@@ -6,6 +6,7 @@ using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.People;
 using OilTag.Core.Survey;
+using OilTag.Core.Tables;
 using OilTag.Data;
 using OilTag.Data.Machines;
 using OilTag.Data.People;
@@ -25,6 +26,7 @@ public static class CsvExports
 
     public static void Map(IEndpointRouteBuilder app)
     {
+        app.MapGet("/bench/tables/{key}.csv", (string key) => DataTable.Find(key) is { } table ? Lines($"{key}.csv", [table.Columns, .. table.Rows]) : Results.NotFound());
         app.MapGet("/strip.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
         {
             var letters = await LettersAsync(db, ct);
@@ -195,6 +197,19 @@ public static class CsvExports
     private static string Iso(LocalDate d) => d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 
     private static IResult Table(string name, IEnumerable<IEnumerable<string>> lines) => Written(name, csv =>
+    {
+        foreach (var line in lines)
+        {
+            foreach (var cell in line)
+            {
+                csv.WriteField(cell);
+            }
+
+            csv.NextRecord();
+        }
+    });
+
+    private static IResult Lines(string name, IReadOnlyList<IReadOnlyList<string>> lines) => Written(name, csv =>
     {
         foreach (var line in lines)
         {

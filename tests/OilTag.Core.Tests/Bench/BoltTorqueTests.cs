@@ -59,7 +59,7 @@ public sealed class BoltTorqueTests
         // 1/2-13 grade 5, dry, three quarters of proof: 9046 lbf, 75.38 lb ft, 102.2 N m.
         var inch = Ask("1/2-13", "5");
         inch["preload"].Si.ShouldBe(9046 * 4.4482216152605, 9046 * 4.448 * 0.001);
-        inch["torque"].Text.ShouldBe("75.38 lb ft, 102.2 N m");
+        inch["torque"].Text.ShouldBe("75.38\u00A0lb ft, 102.2\u00A0N m");
         inch.Working!.Steps.Count.ShouldBe(4);
 
         // M12x1.25 class 10.9, oiled: 57.31 kN, 110.0 N m, tap drill 10.8 mm.

@@ -29,7 +29,7 @@ public sealed class SheetBendTests
         (a["flat1"].Si / Inch).ShouldBe(0.8350, 0.00005);
         (a["flat2"].Si / Inch).ShouldBe(1.670, 0.0005);
         (a["flat3"].Si / Inch).ShouldBe(0.8350, 0.00005);
-        a.Working!.Result.ShouldStartWith("Flat length 3.788");
+        a.Working!.Result.ShouldStartWith("Flat length: 3.788");
     }
 
     [Fact]

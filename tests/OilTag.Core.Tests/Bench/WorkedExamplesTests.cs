@@ -1,4 +1,5 @@
 using OilTag.Core.Bench;
+using OilTag.Core.Measures;
 
 namespace OilTag.Core.Tests.Bench;
 
@@ -229,6 +230,42 @@ public sealed class WorkedExamplesTests
     [InlineData("path", "low=2; 4; 1&likely=3; 6; 2&high=6; 10; 3", "mean", 11.67 * 86400)]
     [InlineData("path", "low=2; 4; 1&likely=3; 6; 2&high=6; 10; 3", "p80", 12.72 * 86400)]
     [InlineData("path", "low=2; 4; 1&likely=3; 6; 2&high=6; 10; 3", "p90", 13.27 * 86400)]
+    [InlineData("donor", "price=2500&carriage=600&hours=40&rate=0&storage=240&resale=350&values=900; 1400; 650; 2200&chances=90; 60; 80; 50", "even", 2780)]
+    [InlineData("donor", "price=2500&carriage=600&hours=40&rate=0&storage=240&resale=350&values=900; 1400; 650; 2200&chances=90; 60; 80; 50", "gain", 280)]
+    [InlineData("contingency", "base=420&share=15", "reserve", 63 * 3600)]
+    [InlineData("contingency", "base=420&share=15", "all", 483 * 3600)]
+
+    // Springback: section 6, standard forming texts.
+    [InlineData("springback", "radius=0.25 in&thickness=0.040 in&yield=47000 psi&modulus=10500000 psi", "ratio", 0.9162)]
+    [InlineData("springback", "radius=0.25 in&thickness=0.040 in&yield=47000 psi&modulus=10500000 psi", "radius", 0.2729 * Inch)]
+    [InlineData("springback", "radius=0.25 in&thickness=0.040 in&yield=47000 psi&modulus=10500000 psi", "angle", 82.97 * Degree)]
+
+    // Computed: 56/50 − 1.
+    [InlineData("flare", "hole=50 mm&flared=56 mm&thickness=0.8 mm&elongation=15", "stretch", 12.0)]
+
+    // AC 43.13-1B, recalled: 1/4-28 in tension 50 to 70 lb in.
+    [InlineData("an-torque", "thread=1/4-28", "low", 50 * 0.11298482902762)]
+    [InlineData("an-torque", "thread=1/2-20&nut=shear", "high", 410 * 0.11298482902762)]
+
+    // Keys: DIN 6885-1, ANSI B17.1, BS 46 (from memory).
+    [InlineData("key-size", "diameter=45 mm", "width", 0.014)]
+    [InlineData("key-size", "diameter=45 mm", "inShaft", 0.0055)]
+    [InlineData("key-size", "diameter=44 mm", "width", 0.012)]
+    [InlineData("key-size", "diameter=1 3/4 in&standard=ANSI B17.1", "width", 3 * Inch / 8)]
+    [InlineData("key-size", "diameter=1 3/4 in&standard=BS 46", "height", 5 * Inch / 16)]
+
+    // Weighing: the loads of three jacks of section 11 give the centre back, and 360 lb of fuel at 40 in leaves 23.59 in.
+    [InlineData("weighing", "readings=1837.5; 1837.5; 525 lb&places=0; 0; 200 in", "centre", 25 * Inch)]
+    [InlineData("weighing", "readings=1837.5; 1837.5; 525 lb&places=0; 0; 200 in&off=360 lb&offAt=40 in", "centre", 23.59 * Inch)]
+    [InlineData("weighing", "readings=1837.5; 1837.5; 525 lb&places=0; 0; 200 in&off=360 lb&offAt=40 in", "mass", 3840 * Lb)]
+
+    // The wedge is the board of the washout turned round; the field resistance is the generator turned round.
+    [InlineData("wedge", "board=24 in&angle=2.505", "packing", 1.05 * Inch)]
+    [InlineData("generator-field", "a=40 V&b=2.0 A&voltage=28 V", "field", 6.000)]
+    [InlineData("bob-weight", "rod=620 g&big=420 g&piston=480 g&share=0.5", "bob", 0.760)]
+    [InlineData("adjuster", "measured=0.38 mm&wanted=0.30 mm&pitch=1 mm&ratio=1.6", "turns", 0.05)]
+    [InlineData("gasket", "outside=180 mm&bore=110 mm&circle=150 mm&holes=6&hole=11 mm", "land", 0.0095)]
+    [InlineData("rib", "chord=600 mm&stations=0; 10; 30; 60; 100&upper=0; 6; 8; 6; 0&lower=0; -2; -2.5; -1; 0", "height", 0.063)]
     public void A_worked_example_comes_out(string key, string typed, string figure, double si) => Comes(key, typed, figure, si);
 
     [Fact]
@@ -293,6 +330,23 @@ public sealed class WorkedExamplesTests
     [InlineData("paint", "solids=0.5&film=0.060 mm&area=55 m2", "solids")]
     [InlineData("use-up", "stock=38&use=2.6&from=yesterday", "from")]
     [InlineData("path", "low=5&likely=3&high=6", "likely")]
+    [InlineData("rivet", "stack=0.032 + 0.040 in&dash=4&head=countersunk", "head")]
+    [InlineData("springback", "radius=10 in&thickness=0.040 in&yield=47000 psi&modulus=10500000 psi", "radius")]
+    [InlineData("flare", "hole=50 mm&flared=60 mm&thickness=0.8 mm&elongation=15", "flared")]
+    [InlineData("rib", "chord=600 mm&stations=0; 50; 100&upper=0; 6; 0&lower=0; 7; 0", "lower")]
+    [InlineData("rib", "chord=600 mm&stations=0; 50; 40; 100&upper=0; 6; 6; 0&lower=0; 0; 0; 0", "stations")]
+    [InlineData("key-size", "diameter=6 mm", "diameter")]
+    [InlineData("key-size", "diameter=151 mm", "diameter")]
+    [InlineData("weighing", "readings=100; 100 lb&places=0; 100 in&off=200 lb&offAt=50 in", "off")]
+    [InlineData("generator-field", "a=40 V&b=2.0 A&voltage=40 V", "voltage")]
+    [InlineData("generator-field", "a=40 V&b=2.0 A&voltage=28 V&winding=7 ohm", "winding")]
+    [InlineData("bob-weight", "rod=420 g&big=620 g&piston=480 g", "big")]
+    [InlineData("media", "media=sand&metal=steel&thickness=3 mm", "media")]
+    [InlineData("media", "media=grit&metal=aluminium&thickness=3 mm", "media")]
+    [InlineData("media", "media=glass&metal=steel&thickness=3 mm&coat=hazard", "coat")]
+    [InlineData("gasket", "outside=180 mm&bore=110 mm&circle=170 mm&holes=6&hole=11 mm", "circle")]
+    [InlineData("match-holes", "x1=0; 100 mm&y1=0; 0 mm&x2=0; 100 mm&y2=0; 0 mm&hole=10 mm&bolt=10 mm", "bolt")]
+    [InlineData("wedge", "board=24 in&angle=45", "angle")]
     public void What_lies_outside_is_refused_beside_its_field(string key, string typed, string field)
     {
         var answer = Ask(key, typed);
@@ -322,6 +376,8 @@ public sealed class WorkedExamplesTests
     [InlineData("pour", "alloy=al-si7&pour=640 °C", "may not fill")]
     [InlineData("shrink", "diameter=50 mm&interference=0.1 mm&gap=0.05 mm", "temper")]
     [InlineData("winding", "cold=6 ohm&warm=10 ohm", "shorted turns")]
+    [InlineData("media", "media=glass&metal=aluminium&thickness=2 mm&coat=unknown", "Test the old paint")]
+    [InlineData("match-holes", "x1=0; 100; 100; 0 mm&y1=0; 0; 60; 60 mm&x2=0; 100; 103; 0 mm&y2=0; 0; 60; 60 mm&hole=10.5 mm&bolt=10 mm", "do not pass")]
     public void A_warning_stands_beside_the_figure(string key, string typed, string words) => Ask(key, typed).Warnings.ShouldContain(w => w.Contains(words, StringComparison.Ordinal));
 
     [Fact]
@@ -357,6 +413,9 @@ public sealed class WorkedExamplesTests
                 (answer.Figures.Count > 0).ShouldBe(answer.Problems.Count == 0, what);
                 answer.Figures.ShouldAllBe(f => double.IsFinite(f.Si) && f.Text.Length > 0 && !f.Text.Contains("NaN", StringComparison.Ordinal), what);
                 answer.Problems.Select(p => p.Field).ShouldBeSubsetOf(typed.Keys, what);
+                (answer.Sketch is not null).ShouldBe(answer.Figures.Count > 0, what);
+                var (left, bottom, right, top) = answer.Sketch?.Box ?? default;
+                double.IsFinite(left + bottom + right + top).ShouldBeTrue(what);
                 c.Answer(f => typed[f]).Figures.Select(f => f.Si).ShouldBe(answer.Figures.Select(f => f.Si), what);
             }
         }
@@ -386,6 +445,60 @@ public sealed class WorkedExamplesTests
         {
             x.Si.ShouldBe(y.Si, Math.Max(1e-15, Math.Abs(y.Si) * 1e-9), x.Name);
         }
+    }
+
+    public static TheoryData<string> Asked => [.. SketchTests.Good.Keys.Except(["stretch", "press-fit"])];
+
+    /// <summary>What was asked in inches, pounds or millimetres is asked again in metres, kilograms, pascals and newtons: dimensions are consistent throughout. Two have a modulus that differs by convention, 207 GPa or 30 000 000 psi.</summary>
+    [Theory]
+    [MemberData(nameof(Asked))]
+    public void The_same_in_metres_kilograms_and_pascals_gives_the_same(string key)
+    {
+        var calculator = Calculator.Find(key)!;
+        var given = SketchTests.Good[key].Split('&').Select(p => p.Split('=', 2)).ToDictionary(p => p[0], p => p[1], StringComparer.Ordinal);
+        string Of(string field) => given.TryGetValue(field, out var text) ? text : calculator.Fields.First(f => f.Name == field).Usual;
+        var (a, b) = (calculator.Answer(Of), calculator.Answer(f => calculator.Fields.First(x => x.Name == f).Choices is null ? InSi(Of(f)) : Of(f)));
+        b.Problems.ShouldBeEmpty();
+        foreach (var figure in a.Figures)
+        {
+            b[figure.Name].Si.ShouldBe(figure.Si, Math.Max(1e-12, Math.Abs(figure.Si) * 1e-9), figure.Name);
+        }
+    }
+
+    private static readonly (Quantity Quantity, string Unit)[] Bases = [(Quantity.Length, "m"), (Quantity.Mass, "kg"), (Quantity.Pressure, "Pa"), (Quantity.Force, "N"), (Quantity.Torque, "N m"), (Quantity.Volume, "L")];
+
+    private static string InSi(string text)
+    {
+        // A list of measures of one unit, or one measure, or something that is no measure.
+        var parts = text.Split([';', '+'], StringSplitOptions.TrimEntries);
+        var unit = parts[^1].AsSpan().IndexOfAnyExcept("-+0123456789./ ") is > 0 and var at ? " " + parts[^1][at..] : string.Empty;
+        foreach (var (quantity, symbol) in Bases)
+        {
+            if (unit.Length > 0 && MeasureReader.Read("1" + unit, quantity) is { Value: { } one } && !text.Contains("ft ", StringComparison.Ordinal))
+            {
+                return string.Join(text.Contains('+', StringComparison.Ordinal) ? " + " : "; ", parts.Select(p =>
+                {
+                    var (sign, plain) = p.StartsWith('-') ? ("-", p[1..].Trim()) : (string.Empty, p);
+                    var si = plain == "0" || plain.StartsWith("0 ", StringComparison.Ordinal) ? 0 : MeasureReader.Read(plain.EndsWith(unit, StringComparison.Ordinal) ? plain : plain + unit, quantity).Value!.Si;
+                    return string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{sign}{(decimal)(symbol == "L" ? si * 1000 : si)} {symbol}");
+                }));
+            }
+        }
+
+        return text;
+    }
+
+    [Fact]
+    public void A_pattern_that_was_only_shifted_and_turned_matches_without_rest()
+    {
+        const double Turn = 3 * Degree;
+        (double X, double Y)[] holes = [(0, 0), (120, 0), (120, 60), (40, 90)];
+        var moved = holes.Select(h => ((h.X * Math.Cos(Turn)) - (h.Y * Math.Sin(Turn)) + 12, (h.X * Math.Sin(Turn)) + (h.Y * Math.Cos(Turn)) - 7)).ToList();
+        static string List(IEnumerable<double> all) => string.Join("; ", all.Select(v => v.ToString("0.0000000000", System.Globalization.CultureInfo.InvariantCulture))) + " mm";
+        var answer = Ask("match-holes", $"x1={List(holes.Select(h => h.X))}&y1={List(holes.Select(h => h.Y))}&x2={List(moved.Select(h => h.Item1))}&y2={List(moved.Select(h => h.Item2))}&hole=11 mm&bolt=10 mm");
+        answer["worst"].Si.ShouldBe(0, 1e-9);
+        answer["turn"].Si.ShouldBe(-Turn, 1e-9);
+        answer.Warnings.ShouldBeEmpty();
     }
 
     [Fact]
