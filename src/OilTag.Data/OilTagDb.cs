@@ -11,6 +11,8 @@ using Microsoft.EntityFrameworkCore.Metadata;
 using Microsoft.EntityFrameworkCore.Query.SqlExpressions;
 using Microsoft.EntityFrameworkCore.Storage;
 using NodaTime.Serialization.SystemTextJson;
+using OilTag.Core.Bench;
+using OilTag.Core.Lifting;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
@@ -153,6 +155,26 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<ShopNote> ShopNotes => Set<ShopNote>();
 
+    public DbSet<ProcessRecord> Processes => Set<ProcessRecord>();
+
+    public DbSet<Fixture> Fixtures => Set<Fixture>();
+
+    public DbSet<FixtureReading> FixtureReadings => Set<FixtureReading>();
+
+    public DbSet<DrawingEntry> Drawings => Set<DrawingEntry>();
+
+    public DbSet<LiftPlan> Lifts => Set<LiftPlan>();
+
+    public DbSet<LiftReading> LiftReadings => Set<LiftReading>();
+
+    public DbSet<LiftStop> LiftStops => Set<LiftStop>();
+
+    public DbSet<RiggingCheck> RiggingChecks => Set<RiggingCheck>();
+
+    public DbSet<RigReading> RigReadings => Set<RigReading>();
+
+    public DbSet<KeptAnswer> KeptAnswers => Set<KeptAnswer>();
+
     public DbSet<Person> People => Set<Person>();
 
     public DbSet<HoursEntry> Hours => Set<HoursEntry>();
@@ -211,7 +233,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         foreach (var type in new[]
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
-            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(MachineStanding), typeof(KeptPlanKind), typeof(KeptPlanState), typeof(CallAnswer), typeof(MoveKind), typeof(NodaTime.IsoDayOfWeek),
+            typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(MachineStanding), typeof(KeptPlanKind), typeof(KeptPlanState), typeof(CallAnswer), typeof(MoveKind), typeof(ProcessKind), typeof(DrawingState), typeof(NodaTime.IsoDayOfWeek),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -226,6 +248,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.HasSequence<int>("package_no");
         builder.HasSequence<int>("card_no");
         builder.HasSequence<int>("sheet_no");
+        builder.HasSequence<int>("lift_no");
         builder.HasSequence<int>("point_no");
         builder.HasSequence<int>("question_no");
         builder.HasSequence<int>("diagnosis_no");
@@ -371,6 +394,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.Property(r => r.Name).HasMaxLength(60);
             e.Property(r => r.Ends).HasMaxLength(160);
             InJson(e.Property(r => r.Places));
+            OneInJson(e.Property(r => r.Schedule)).HasDefaultValueSql("'{}'");
             e.Property(r => r.Version).IsRowVersion();
         });
         builder.Entity<Paper>(e =>
@@ -653,6 +677,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             InJson(e.Property(c => c.Conflicts)).HasDefaultValueSql("'[]'");
             InJson(e.Property(c => c.Dimensions)).HasDefaultValueSql("'[]'");
             InJson(e.Property(c => c.Tools)).HasDefaultValueSql("'[]'");
+            OneInJson(e.Property(c => c.Size)).HasDefaultValueSql("'{}'");
             e.Ignore(c => c.AllItems).Ignore(c => c.Hands).Ignore(c => c.Lines);
             e.Property(c => c.Version).IsRowVersion();
         });
@@ -662,6 +687,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Stage>().WithMany().HasForeignKey(m => m.StageId).OnDelete(DeleteBehavior.Restrict);
             e.Property(m => m.Kind).HasDefaultValue(MoveKind.Count).HasSentinel(MoveKind.Count);
             e.Property(m => m.Why).HasDefaultValue(string.Empty);
+            e.Property(m => m.Piece).HasDefaultValue(0);
         });
         builder.Entity<FirstOff>(e =>
         {
@@ -704,6 +730,82 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<RouteCard>().WithMany().HasForeignKey(n => n.RouteCardId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<ShopNote>().WithMany().HasForeignKey(n => n.AnswersId).OnDelete(DeleteBehavior.Restrict);
             e.Property(n => n.Shop).HasMaxLength(80);
+        });
+        builder.Entity<ProcessRecord>(e =>
+        {
+            e.ToTable("processes");
+            e.HasOne<RouteCard>().WithMany().HasForeignKey(p => p.RouteCardId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(p => p.On).HasColumnName("day");
+            InJson(e.Property(p => p.Fields)).HasDefaultValueSql("'[]'");
+        });
+        builder.Entity<Fixture>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(f => f.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(f => f.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(f => f.Title).HasMaxLength(80);
+            InJson(e.Property(f => f.Points)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(f => f.Holds)).HasDefaultValueSql("'[]'");
+            e.Property(f => f.Version).IsRowVersion();
+        });
+        builder.Entity<FixtureReading>().HasOne<Fixture>().WithMany().HasForeignKey(r => r.FixtureId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<DrawingEntry>(e =>
+        {
+            e.ToTable("drawings");
+            e.HasOne<Machine>().WithMany().HasForeignKey(d => d.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(d => d.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(d => new { d.MachineId, d.Number, d.Sheet }).IsUnique();
+            e.Property(d => d.Number).HasMaxLength(40);
+            e.Property(d => d.Sheet).HasMaxLength(20);
+            e.Property(d => d.Revision).HasMaxLength(20);
+            e.Property(d => d.Title).HasMaxLength(120);
+            e.Property(d => d.Where).HasColumnName("lies");
+            e.Property(d => d.Version).IsRowVersion();
+        });
+        builder.Entity<LiftPlan>(e =>
+        {
+            e.ToTable("lifts");
+            e.Property(l => l.Number).HasDefaultValueSql("nextval('lift_no')");
+            e.HasIndex(l => l.Number).IsUnique();
+            e.HasOne<Machine>().WithMany().HasForeignKey(l => l.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(l => l.Title).HasMaxLength(120);
+            InJson(e.Property(l => l.Masses)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(l => l.Supports)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(l => l.People)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(l => l.Steps)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(l => l.Stops)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(l => l.Done)).HasDefaultValueSql("'[]'");
+            e.Property(l => l.Version).IsRowVersion();
+        });
+        builder.Entity<LiftReading>(e =>
+        {
+            e.HasOne<LiftPlan>().WithMany().HasForeignKey(r => r.PlanId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(r => new { r.PlanId, r.At });
+            InJson(e.Property(r => r.Kilograms)).HasDefaultValueSql("'[]'");
+        });
+        builder.Entity<LiftStop>().HasOne<LiftPlan>().WithMany().HasForeignKey(s => s.PlanId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<RiggingCheck>(e =>
+        {
+            e.Property(c => c.Number).HasDefaultValueSql("nextval('sheet_no')");
+            e.HasIndex(c => c.Number).IsUnique();
+            e.HasOne<Machine>().WithMany().HasForeignKey(c => c.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(c => c.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(c => c.Title).HasMaxLength(120);
+            InJson(e.Property(c => c.Stations)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(c => c.Adjusters)).HasDefaultValueSql("'[]'");
+            e.Property(c => c.Version).IsRowVersion();
+        });
+        builder.Entity<RigReading>().HasOne<RiggingCheck>().WithMany().HasForeignKey(r => r.CheckId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<KeptAnswer>(e =>
+        {
+            e.ToTable("kept_answers", t => t.HasCheckConstraint("ck_kept_answers_with", "num_nonnulls(finding_id, operation_id, route_card_id, part_id) = 1"));
+            e.HasOne<Machine>().WithMany().HasForeignKey(k => k.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Finding>().WithMany().HasForeignKey(k => k.FindingId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Operation>().WithMany().HasForeignKey(k => k.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<RouteCard>().WithMany().HasForeignKey(k => k.RouteCardId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Part>().WithMany().HasForeignKey(k => k.PartId).OnDelete(DeleteBehavior.Restrict);
+            InJson(e.Property(k => k.Inputs)).HasDefaultValueSql("'[]'");
+            e.Property(k => k.Calculator).HasMaxLength(40);
+            e.Property(k => k.Note).HasMaxLength(KeptRule.MostNote);
         });
         builder.Entity<Person>(e =>
         {
@@ -778,6 +880,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.HasIndex(x => x.Name).IsUnique();
             InJson(e.Property(x => x.Out));
+            OneInJson(e.Property(x => x.Sizes)).HasDefaultValueSql("'{}'");
             e.Property(x => x.Version).IsRowVersion();
         });
         builder.Entity<KeptPlan>(e =>

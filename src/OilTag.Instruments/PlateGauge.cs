@@ -11,7 +11,7 @@ namespace OilTag.Instruments;
 /// <param name="seed">The same seed gives the same readings.</param>
 /// <param name="lost">Share of readings without contact.</param>
 /// <param name="secondEcho">Share of readings that are the second echo.</param>
-public sealed class PlateGauge(int seed, double lost = PlateGauge.Lost, double secondEcho = PlateGauge.SecondEcho)
+public sealed class PlateGauge(int seed, double lost = PlateGauge.Lost, double secondEcho = PlateGauge.SecondEcho) : IInstrument
 {
     /// <summary>Standard deviation of two readings of one spot, in millimetres.</summary>
     public const double Noise = 0.02;

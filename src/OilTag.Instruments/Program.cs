@@ -1,31 +1,21 @@
 using System.Globalization;
 using System.Net;
 using System.Net.Sockets;
-using System.Text;
 using OilTag.Instruments;
 
-// OilTag.Instruments PORT [SEED]: the simulated instruments on loopback, one line protocol each.
-if (args.Length == 0 || !int.TryParse(args[0], NumberStyles.None, CultureInfo.InvariantCulture, out var port))
-{
-    await Console.Error.WriteLineAsync("Give the port of the plate gauge, such as: OilTag.Instruments 5180");
-    return 2;
-}
-
-var seed = args.Length > 1 && int.TryParse(args[1], NumberStyles.None, CultureInfo.InvariantCulture, out var given) ? given : 4;
+// OilTag.Instruments [SEED]: the simulated instruments on loopback, one line protocol each, each at a free port that is written to the output.
+var seed = args.Length > 0 && int.TryParse(args[0], NumberStyles.None, CultureInfo.InvariantCulture, out var given) ? given : 4;
 using var stop = new CancellationTokenSource();
 Console.CancelKeyPress += (_, e) => (e.Cancel, _) = (true, stop.CancelAsync());
 AppDomain.CurrentDomain.ProcessExit += (_, _) => stop.Cancel();
-using var listener = new TcpListener(IPAddress.Loopback, port);
-try
+List<Task> all = [];
+foreach (var (name, instrument) in new (string, IInstrument)[] { ("Gauge", new PlateGauge(seed)), ("Cells", new LoadCells(seed)), ("Level", new DigitalLevel(seed)) })
 {
+    var listener = new TcpListener(IPAddress.Loopback, 0);
     listener.Start();
-}
-catch (SocketException e)
-{
-    await Console.Error.WriteLineAsync($"The instruments do not start: port {port} cannot be used ({e.Message}).");
-    return 1;
+    Console.WriteLine($"Instruments__{name}={listener.LocalEndpoint}");
+    all.Add(new InstrumentServer(instrument).ServeAsync(listener, stop.Token));
 }
 
-var gauge = new GaugeServer(new PlateGauge(seed));
-await gauge.ServeAsync(listener, stop.Token);
+await Task.WhenAll(all);
 return 0;

@@ -11,8 +11,10 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.People;
 using OilTag.Data;
-using OilTag.Data.Machines;
+using OilTag.Data.Bench;
+using OilTag.Data.Lifting;
 using OilTag.Data.Log;
+using OilTag.Data.Machines;
 using OilTag.Data.Make;
 using OilTag.Data.People;
 using OilTag.Data.Planning;
@@ -77,11 +79,11 @@ services.AddSingleton(settings);
 services.AddSingleton<IClock>(NodaTime.SystemClock.Instance);
 services.AddSingleton(new PhotoStore(settings.PhotoFolder));
 services.AddSingleton<ShedClock>();
-services.AddSingleton(new Gauge(settings.Gauge));
+services.AddSingleton(new Gauge(settings.Gauge)).AddSingleton(new LoadCells(settings.Cells)).AddSingleton(new DigitalLevel(settings.Level));
 services.AddSingleton(new ImportStore(settings.PhotoFolder));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<DayLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<ShedWrites>().AddScoped<CallWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<DayLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<KeptWrites>().AddScoped<LiftWrites>().AddScoped<RiggingWrites>().AddScoped<MakingWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<ShedWrites>().AddScoped<CallWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
 
 services.AddIdentity<Account, IdentityRole<Guid>>(o =>
     {

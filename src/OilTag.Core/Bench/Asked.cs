@@ -134,18 +134,14 @@ public sealed class Asked(Func<string, string?> typed)
 
     private double Signed(string field, string text, Quantity quantity, Unit? bare)
     {
-        var plain = text.Replace('\u2212', '-').TrimStart('+');
-        var sign = plain.StartsWith('-') ? -1 : 1;
-        plain = plain.TrimStart('-').Trim();
-
-        // Nought in any unit, or without one, with as many noughts behind the point as people like.
-        var unit = plain.AsSpan().IndexOfAnyExcept("0.") is >= 0 and var at ? plain[at..] : string.Empty;
-        if (plain.StartsWith('0') && (unit.Length == 0 || MeasureReader.Read("1 " + unit.Trim(), quantity, bare).Value is not null) && TextRules.Number(plain[..^unit.Length]) == 0)
+        var (si, unit, refusal) = SignedReader.Read(text, quantity, bare);
+        if (refusal is not null)
         {
-            return 0;
+            No(field, refusal);
         }
 
-        return sign * (Read(field, plain, quantity, bare)?.Si ?? 0);
+        Imperial ??= unit?.Imperial;
+        return si ?? 0;
     }
 
     private Measure? Read(string field, string text, Quantity quantity, Unit? bare)

@@ -1,4 +1,5 @@
 using OilTag.Core.Bench.Sketches;
+using OilTag.Core.Lifting;
 using OilTag.Core.Measures;
 using OilTag.Core.Tables;
 
@@ -70,70 +71,15 @@ public static class Lifting
         }
 
         var n = x.Count;
-        var size = Enumerable.Range(0, n).Max(i => Math.Max(Math.Abs(x[i] - x[0]), Math.Abs(y[i] - y[0])));
         var r = new Reckoning(asked.Imperial ?? false);
-        double[]? shares;
-        double[] worst = new double[n];
-        if (n == 2)
+        var (loads, outcome) = Statics.On(x, y, gx, gy);
+        if (loads is not { } borne)
         {
-            var (dx, dy) = (x[1] - x[0], y[1] - y[0]);
-            var along = size == 0 ? double.NaN : (((gx - x[0]) * dx) + ((gy - y[0]) * dy)) / ((dx * dx) + (dy * dy));
-            if (size == 0 || Math.Abs(((gx - x[0]) * dy) - ((gy - y[0]) * dx)) > 1e-6 * size * size)
-            {
-                asked.No(size == 0 ? "x" : "gy", size == 0 ? "The supports stand at the same place." : "With two supports the centre of gravity must lie on the line between them.");
-                return BenchAnswer.Refused([]);
-            }
-
-            shares = [1 - along, along];
-            shares.CopyTo(worst, 0);
-        }
-        else
-        {
-            // Each triangle of supports that holds the centre of gravity is what may bear when the others are a little low.
-            var any = false;
-            var flat = true;
-            for (var a = 0; a < n; a++)
-            {
-                for (var b = a + 1; b < n; b++)
-                {
-                    for (var c = b + 1; c < n; c++)
-                    {
-                        var area = ((x[b] - x[a]) * (y[c] - y[a])) - ((x[c] - x[a]) * (y[b] - y[a]));
-                        if (Math.Abs(area) <= 1e-9 * size * size)
-                        {
-                            continue;
-                        }
-
-                        flat = false;
-                        var sb = (((gx - x[a]) * (y[c] - y[a])) - ((x[c] - x[a]) * (gy - y[a]))) / area;
-                        var sc = (((x[b] - x[a]) * (gy - y[a])) - ((gx - x[a]) * (y[b] - y[a]))) / area;
-                        var sa = 1 - sb - sc;
-                        if (Math.Min(sa, Math.Min(sb, sc)) < -1e-9)
-                        {
-                            continue;
-                        }
-
-                        any = true;
-                        (worst[a], worst[b], worst[c]) = (Math.Max(worst[a], sa), Math.Max(worst[b], sb), Math.Max(worst[c], sc));
-                    }
-                }
-            }
-
-            if (flat)
-            {
-                asked.No("y", "The supports stand in one line: it would roll over.");
-                return BenchAnswer.Refused([]);
-            }
-
-            shares = any ? Springs(x, y, gx, gy) : null;
-        }
-
-        if (shares is null || shares.Min() < -1e-9)
-        {
-            asked.No("gx", "The centre of gravity lies outside the supports: it tips. No loads are given.");
+            asked.No(outcome switch { StaticsOutcome.Together => "x", StaticsOutcome.OffLine => "gy", StaticsOutcome.InLine => "y", _ => "gx" }, Statics.Why(outcome));
             return BenchAnswer.Refused([]);
         }
 
+        var (shares, worst) = borne;
         string Both(double share) => r.Mass(share * mass);
         r.OfMass("highest", "Highest load, at worst", worst.Max() * mass);
         for (var i = 0; i < n; i++)
@@ -159,25 +105,6 @@ public static class Lifting
             .Step(n > 3 ? "At worst: a millimetre of packing can take a support out; every three that hold the centre of gravity may then bear it all." : "Each support bears what is shown whatever the packing.")
             .Draw(PlaceSketches.Supports(r, x, y, gx, gy, [.. worst.Select((w, i) => $"{Both(shares[i]).Split(',')[0]}{(n > 3 ? $", worst {Both(w).Split(',')[0]}" : string.Empty)}")]))
             .Done("Statics; on four and more supports equal springs, and the worst triangle", n > 3 ? [.. Care, "Choose the jacks by the worst figures."] : Care);
-    }
-
-    // Shares of a stiff body on equal springs.
-    private static double[]? Springs(IReadOnlyList<double> x, IReadOnlyList<double> y, double gx, double gy)
-    {
-        var n = x.Count;
-        var (mx, my) = (x.Average(), y.Average());
-        var (sxx, sxy, syy) = (0.0, 0.0, 0.0);
-        for (var i = 0; i < n; i++)
-        {
-            sxx += (x[i] - mx) * (x[i] - mx);
-            sxy += (x[i] - mx) * (y[i] - my);
-            syy += (y[i] - my) * (y[i] - my);
-        }
-
-        var det = (sxx * syy) - (sxy * sxy);
-        var b = (((gx - mx) * syy) - ((gy - my) * sxy)) / det;
-        var c = (((gy - my) * sxx) - ((gx - mx) * sxy)) / det;
-        return [.. Enumerable.Range(0, n).Select(i => (1.0 / n) + (b * (x[i] - mx)) + (c * (y[i] - my)))];
     }
 
     private static BenchAnswer Jack(Asked asked)

@@ -1,5 +1,6 @@
 using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Survey;
 using OilTag.Core.Tables;
 
 namespace OilTag.Core.Bench;
@@ -93,28 +94,7 @@ public static class Rigging
             return BenchAnswer.Refused([]);
         }
 
-        var n = y.Count;
-        var x = Enumerable.Range(0, n).Select(i => i * step).ToArray();
-        var (mx, my) = (x.Average(), y.Average());
-        var slope = x.Zip(y, (a, b) => (a - mx) * (b - my)).Sum() / x.Sum(a => (a - mx) * (a - mx));
-        var off = x.Zip(y, (a, b) => b - my - (slope * (a - mx))).ToArray();
-
-        // The narrowest band lies along a side of the hull: through two readings with all others on one side.
-        var band = double.MaxValue;
-        for (var i = 0; i < n; i++)
-        {
-            for (var j = i + 1; j < n; j++)
-            {
-                var s = (y[j] - y[i]) / (x[j] - x[i]);
-                var d = x.Zip(y, (a, b) => b - y[i] - (s * (a - x[i]))).ToArray();
-                var (low, high) = (d.Min(), d.Max());
-                if (low >= -1e-12 || high <= 1e-12)
-                {
-                    band = Math.Min(band, high - low);
-                }
-            }
-        }
-
+        var (slope, off, band) = Alignment.Line([.. Enumerable.Range(0, y.Count).Select(i => i * step)], y);
         var r = new Reckoning(asked.Imperial ?? false);
         return r.OfLength("band", "Narrowest band", band).OfLength("spread", "About the mean line", off.Max() - off.Min()).OfLength("highest", "Highest above it", off.Max()).OfLength("lowest", "Lowest below it", off.Min())
             .Step($"Least squares: slope {Reckoning.N(slope)}; from {r.Short(off.Min())} to {r.Short(off.Max())}").Step($"The narrowest band is {r.Short(band)} against {r.Short(tolerance)}: {(band <= tolerance * (1 + 1e-9) ? "it passes" : "it does not pass")}.")

@@ -162,7 +162,7 @@ public static class Threading
         return new Reckoning(true).Figure("low", "From", low + running, "N m", T(low + running)).Figure("high", "To", high + running, "N m", T(high + running)).Figure("table", "By the table", low, "N m", $"{row[first]} to {row[first + 1]} lb in")
             .Step($"table + running torque = {row[first]} to {row[first + 1]} lb in + {T(running)}")
             .Warn(running > high, "The nut runs harder than its bolt is tightened: it is damaged, or the wrong one.")
-            .Draw(Plain.Scale("Torque: the range of the table, and with the running torque of the nut.", (low, "table", false), (high, "to", false), (low + running, $"from {Reckoning.N((low + running) / PoundInch)} lb in", true), (high + running, $"to {Reckoning.N((high + running) / PoundInch)} lb in", true)))
+            .Draw(Plain.Scale("Torque: the range of the table, and with the running torque of the nut.", (low, "table from", false), (high, "table to", false), (low + running, $"from {Reckoning.N((low + running) / PoundInch)} lb in", true), (high + running, $"to {Reckoning.N((high + running) / PoundInch)} lb in", true)))
             .Done(AnTable.Source, "For dry threads and steel nuts. The maker’s manual comes first; a nut factor does not hold for these bolts.", "Lock what must be locked, and let a second person look.");
     }
 }

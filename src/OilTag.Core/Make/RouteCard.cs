@@ -37,6 +37,12 @@ public class RouteCard
     /// <summary>True when a failure could hurt somebody: another material then needs an inspector.</summary>
     public bool Critical { get; set; }
 
+    /// <summary>How large one piece is.</summary>
+    public PartSize Size { get; set; } = PartSize.None;
+
+    /// <summary>True when each piece has a number of its own and is followed singly.</summary>
+    public bool Numbered { get; set; }
+
     /// <summary>The card from which its pieces were split off.</summary>
     public Guid? SplitFromId { get; init; }
 
@@ -154,6 +160,9 @@ public class StageMove
 
     /// <summary>Left or right; left for a part without hand.</summary>
     public Hand Hand { get; init; }
+
+    /// <summary>Number of the piece on a card whose pieces are followed singly; 0 elsewhere.</summary>
+    public int Piece { get; init; }
 
     /// <summary>How many pieces: one forward, minus one back.</summary>
     public int Pieces { get; init; }

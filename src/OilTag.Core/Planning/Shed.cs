@@ -1,5 +1,6 @@
 using System.Globalization;
 using NodaTime;
+using OilTag.Core.Make;
 
 namespace OilTag.Core.Planning;
 
@@ -55,6 +56,9 @@ public class Equipment
 
     /// <summary>How many there are.</summary>
     public int Count { get; set; }
+
+    /// <summary>What it takes, for a machine tool or an oven.</summary>
+    public MachineSizes Sizes { get; set; } = MachineSizes.None;
 
     /// <summary>When some are away.</summary>
     public IReadOnlyList<EquipmentOut> Out { get; set; } = [];

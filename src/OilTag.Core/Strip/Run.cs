@@ -46,6 +46,9 @@ public class Run
     /// <summary>Minutes to undo it at one place; null when nobody has said.</summary>
     public int? UndoMinutes { get; set; }
 
+    /// <summary>What it is made to, and how far that is.</summary>
+    public RunSchedule Schedule { get; set; } = RunSchedule.None;
+
     /// <summary>When its state was seen.</summary>
     public Instant At { get; set; }
 

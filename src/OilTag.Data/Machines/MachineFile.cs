@@ -1,4 +1,6 @@
 using NodaTime;
+using OilTag.Core.Bench;
+using OilTag.Core.Lifting;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
@@ -147,6 +149,26 @@ public sealed record MachineFile
     public IReadOnlyList<MaterialCut> MaterialCuts { get; init; } = [];
 
     public IReadOnlyList<ShopNote> ShopNotes { get; init; } = [];
+
+    public IReadOnlyList<ProcessRecord> Processes { get; init; } = [];
+
+    public IReadOnlyList<Fixture> Fixtures { get; init; } = [];
+
+    public IReadOnlyList<FixtureReading> FixtureReadings { get; init; } = [];
+
+    public IReadOnlyList<DrawingEntry> Drawings { get; init; } = [];
+
+    public IReadOnlyList<LiftPlan> Lifts { get; init; } = [];
+
+    public IReadOnlyList<LiftReading> LiftReadings { get; init; } = [];
+
+    public IReadOnlyList<LiftStop> LiftStops { get; init; } = [];
+
+    public IReadOnlyList<RiggingCheck> RiggingChecks { get; init; } = [];
+
+    public IReadOnlyList<RigReading> RigReadings { get; init; } = [];
+
+    public IReadOnlyList<KeptAnswer> KeptAnswers { get; init; } = [];
 
     public IReadOnlyList<HoursEntry> Hours { get; init; } = [];
 

@@ -41,10 +41,11 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
         ("F", "finding_no", ["findings"], ["findings"]),
         ("W", "package_no", ["packages"], ["packages"]),
         ("R", "card_no", ["routeCards"], ["route_cards"]),
-        ("S", "sheet_no", ["sheets", "matrices"], ["survey_sheets", "survey_matrices"]),
+        ("S", "sheet_no", ["sheets", "matrices", "riggingChecks"], ["survey_sheets", "survey_matrices", "rigging_checks"]),
         ("C", "point_no", ["points"], ["check_points"]),
         ("Q", "question_no", ["questions"], ["questions"]),
         ("D", "diagnosis_no", ["diagnoses"], ["diagnoses"]),
+        ("L", "lift_no", ["lifts"], ["lifts"]),
     ];
 
     /// <summary>Works out what an import would do, and changes nothing.</summary>
@@ -235,9 +236,10 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
         "F" => f.Findings.Select(x => x.Number),
         "W" => f.Packages.Select(x => x.Number),
         "R" => f.RouteCards.Select(x => x.Number),
-        "S" => f.Sheets.Select(x => x.Number).Concat(f.Matrices.Select(x => x.Number)),
+        "S" => f.Sheets.Select(x => x.Number).Concat(f.Matrices.Select(x => x.Number)).Concat(f.RiggingChecks.Select(x => x.Number)),
         "C" => f.Points.Select(x => x.Number),
         "Q" => f.Questions.Select(x => x.Number),
+        "L" => f.Lifts.Select(x => x.Number),
         _ => f.Diagnoses.Select(x => x.Number),
     };
 

@@ -29,6 +29,8 @@ namespace OilTag.Data.Migrations
 
             modelBuilder.HasSequence<int>("finding_no");
 
+            modelBuilder.HasSequence<int>("lift_no");
+
             modelBuilder.HasSequence<int>("package_no");
 
             modelBuilder.HasSequence<int>("point_no");
@@ -223,6 +225,296 @@ namespace OilTag.Data.Migrations
                         .HasName("pk_account_tokens");
 
                     b.ToTable("account_tokens", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Bench.KeptAnswer", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Calculator")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("calculator");
+
+                    b.Property<Guid?>("FindingId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("finding_id");
+
+                    b.Property<string>("Inputs")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("inputs")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("note");
+
+                    b.Property<Guid?>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.Property<Guid?>("PartId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("part_id");
+
+                    b.Property<string>("Result")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("result");
+
+                    b.Property<Guid?>("RouteCardId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("route_card_id");
+
+                    b.Property<double>("Si")
+                        .HasColumnType("double precision")
+                        .HasColumnName("si");
+
+                    b.HasKey("Id")
+                        .HasName("pk_kept_answers");
+
+                    b.HasIndex("FindingId")
+                        .HasDatabaseName("ix_kept_answers_finding_id");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_kept_answers_machine_id");
+
+                    b.HasIndex("OperationId")
+                        .HasDatabaseName("ix_kept_answers_operation_id");
+
+                    b.HasIndex("PartId")
+                        .HasDatabaseName("ix_kept_answers_part_id");
+
+                    b.HasIndex("RouteCardId")
+                        .HasDatabaseName("ix_kept_answers_route_card_id");
+
+                    b.ToTable("kept_answers", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_kept_answers_with", "num_nonnulls(finding_id, operation_id, route_card_id, part_id) = 1");
+                        });
+                });
+
+            modelBuilder.Entity("OilTag.Core.Lifting.LiftPlan", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Done")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("done")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<double>("Dynamic")
+                        .HasColumnType("double precision")
+                        .HasColumnName("dynamic");
+
+                    b.Property<string>("Floor")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("floor");
+
+                    b.Property<string>("Fuel")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("fuel");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<double>("Margin")
+                        .HasColumnType("double precision")
+                        .HasColumnName("margin");
+
+                    b.Property<string>("Masses")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("masses")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('lift_no')");
+
+                    b.Property<string>("People")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("people")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<Instant?>("SignedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("signed_at");
+
+                    b.Property<Guid?>("SignedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("signed_by_id");
+
+                    b.Property<string>("SignedNote")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("signed_note");
+
+                    b.Property<string>("Steps")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("steps")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Stops")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("stops")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Supports")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("supports")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("title");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_lifts");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_lifts_machine_id");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_lifts_number");
+
+                    b.ToTable("lifts", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Lifting.LiftReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Kilograms")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("kilograms")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<Guid>("PlanId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("plan_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_lift_readings");
+
+                    b.HasIndex("PlanId", "At")
+                        .HasDatabaseName("ix_lift_readings_plan_id_at");
+
+                    b.ToTable("lift_readings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Lifting.LiftStop", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Instant?>("ClearedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("cleared_at");
+
+                    b.Property<Guid?>("ClearedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("cleared_by_id");
+
+                    b.Property<string>("ClearedNote")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("cleared_note");
+
+                    b.Property<double>("Kilograms")
+                        .HasColumnType("double precision")
+                        .HasColumnName("kilograms");
+
+                    b.Property<double>("Limit")
+                        .HasColumnType("double precision")
+                        .HasColumnName("limit");
+
+                    b.Property<Guid>("PlanId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("plan_id");
+
+                    b.Property<int>("Support")
+                        .HasColumnType("integer")
+                        .HasColumnName("support");
+
+                    b.HasKey("Id")
+                        .HasName("pk_lift_stops");
+
+                    b.HasIndex("PlanId")
+                        .HasDatabaseName("ix_lift_stops_plan_id");
+
+                    b.ToTable("lift_stops", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Log.LogEntry", b =>
@@ -728,6 +1020,92 @@ namespace OilTag.Data.Migrations
                     b.ToTable("card_readings", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Make.DrawingEntry", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Conflict")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("conflict");
+
+                    b.Property<string>("Decision")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("decision");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("number");
+
+                    b.Property<Guid?>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("Revision")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("revision");
+
+                    b.Property<string>("Sheet")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("sheet");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("state");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("title");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("lies");
+
+                    b.HasKey("Id")
+                        .HasName("pk_drawings");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_drawings_place_id");
+
+                    b.HasIndex("MachineId", "Number", "Sheet")
+                        .IsUnique()
+                        .HasDatabaseName("ix_drawings_machine_id_number_sheet");
+
+                    b.ToTable("drawings", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Make.FirstOff", b =>
                 {
                     b.Property<Guid>("Id")
@@ -772,6 +1150,110 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_first_offs_stage_id");
 
                     b.ToTable("first_offs", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.Fixture", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Holds")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("holds")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("Points")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("points")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<Instant?>("SetAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("set_at");
+
+                    b.Property<Instant?>("StruckAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("struck_at");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("title");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_fixtures");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_fixtures_machine_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_fixtures_place_id");
+
+                    b.ToTable("fixtures", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.FixtureReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid>("FixtureId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("fixture_id");
+
+                    b.Property<int>("Point")
+                        .HasColumnType("integer")
+                        .HasColumnName("point");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.Property<double>("Value")
+                        .HasColumnType("double precision")
+                        .HasColumnName("value");
+
+                    b.HasKey("Id")
+                        .HasName("pk_fixture_readings");
+
+                    b.HasIndex("FixtureId")
+                        .HasDatabaseName("ix_fixture_readings_fixture_id");
+
+                    b.ToTable("fixture_readings", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Make.MaterialCut", b =>
@@ -875,6 +1357,67 @@ namespace OilTag.Data.Migrations
                     b.ToTable("material_lots", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Make.ProcessRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("CheckNote")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("check_note");
+
+                    b.Property<Instant?>("CheckedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("checked_at");
+
+                    b.Property<Guid?>("CheckedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("checked_by_id");
+
+                    b.Property<string>("Fields")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("fields")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<bool?>("Passed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("passed");
+
+                    b.Property<Guid>("RouteCardId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("route_card_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_processes");
+
+                    b.HasIndex("RouteCardId")
+                        .HasDatabaseName("ix_processes_route_card_id");
+
+                    b.ToTable("processes", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Make.RouteCard", b =>
                 {
                     b.Property<Guid>("Id")
@@ -932,6 +1475,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnName("number")
                         .HasDefaultValueSql("nextval('card_no')");
 
+                    b.Property<bool>("Numbered")
+                        .HasColumnType("boolean")
+                        .HasColumnName("numbered");
+
                     b.Property<Guid>("PackageId")
                         .HasColumnType("uuid")
                         .HasColumnName("package_id");
@@ -944,6 +1491,13 @@ namespace OilTag.Data.Migrations
                     b.Property<int>("Right")
                         .HasColumnType("integer")
                         .HasColumnName("right");
+
+                    b.Property<string>("Size")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("size")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<Guid?>("SplitFromId")
                         .HasColumnType("uuid")
@@ -1179,6 +1733,12 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("character varying(20)")
                         .HasDefaultValue("Count")
                         .HasColumnName("kind");
+
+                    b.Property<int>("Piece")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasDefaultValue(0)
+                        .HasColumnName("piece");
 
                     b.Property<int>("Pieces")
                         .HasColumnType("integer")
@@ -1624,6 +2184,13 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("out");
+
+                    b.Property<string>("Sizes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("sizes")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
@@ -2600,6 +3167,13 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("places");
+
+                    b.Property<string>("Schedule")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("schedule")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<string>("State")
                         .IsRequired()
@@ -4112,6 +4686,125 @@ namespace OilTag.Data.Migrations
                     b.ToTable("questions", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Survey.RigReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid>("CheckId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("check_id");
+
+                    b.Property<bool>("FromLevel")
+                        .HasColumnType("boolean")
+                        .HasColumnName("from_level");
+
+                    b.Property<int>("Station")
+                        .HasColumnType("integer")
+                        .HasColumnName("station");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.Property<double>("Value")
+                        .HasColumnType("double precision")
+                        .HasColumnName("value");
+
+                    b.HasKey("Id")
+                        .HasName("pk_rig_readings");
+
+                    b.HasIndex("CheckId")
+                        .HasDatabaseName("ix_rig_readings_check_id");
+
+                    b.ToTable("rig_readings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.RiggingCheck", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Adjusters")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("adjusters")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Levelled")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("levelled");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<int>("Number")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("number")
+                        .HasDefaultValueSql("nextval('sheet_no')");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("Stations")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("stations")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("character varying(120)")
+                        .HasColumnName("title");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_rigging_checks");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_rigging_checks_machine_id");
+
+                    b.HasIndex("Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_rigging_checks_number");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_rigging_checks_place_id");
+
+                    b.ToTable("rigging_checks", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Survey.SheetReading", b =>
                 {
                     b.Property<Guid>("SheetId")
@@ -5071,6 +5764,70 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_account_tokens_accounts_user_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Bench.KeptAnswer", b =>
+                {
+                    b.HasOne("OilTag.Core.Survey.Finding", null)
+                        .WithMany()
+                        .HasForeignKey("FindingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_kept_answers_findings_finding_id");
+
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_kept_answers_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_kept_answers_operations_operation_id");
+
+                    b.HasOne("OilTag.Core.Strip.Part", null)
+                        .WithMany()
+                        .HasForeignKey("PartId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_kept_answers_parts_part_id");
+
+                    b.HasOne("OilTag.Core.Make.RouteCard", null)
+                        .WithMany()
+                        .HasForeignKey("RouteCardId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_kept_answers_route_cards_route_card_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Lifting.LiftPlan", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_lifts_machines_machine_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Lifting.LiftReading", b =>
+                {
+                    b.HasOne("OilTag.Core.Lifting.LiftPlan", null)
+                        .WithMany()
+                        .HasForeignKey("PlanId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_lift_readings_lifts_plan_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Lifting.LiftStop", b =>
+                {
+                    b.HasOne("OilTag.Core.Lifting.LiftPlan", null)
+                        .WithMany()
+                        .HasForeignKey("PlanId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_lift_stops_lifts_plan_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Log.NumberAlias", b =>
                 {
                     b.HasOne("OilTag.Core.Machines.Machine", null)
@@ -5161,6 +5918,22 @@ namespace OilTag.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("OilTag.Core.Make.DrawingEntry", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_drawings_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_drawings_places_place_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Make.FirstOff", b =>
                 {
                     b.HasOne("OilTag.Core.Make.Stage", null)
@@ -5169,6 +5942,33 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_first_offs_stages_stage_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.Fixture", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fixtures_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fixtures_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.FixtureReading", b =>
+                {
+                    b.HasOne("OilTag.Core.Make.Fixture", null)
+                        .WithMany()
+                        .HasForeignKey("FixtureId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fixture_readings_fixtures_fixture_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Make.MaterialCut", b =>
@@ -5196,6 +5996,16 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_material_lots_machines_machine_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Make.ProcessRecord", b =>
+                {
+                    b.HasOne("OilTag.Core.Make.RouteCard", null)
+                        .WithMany()
+                        .HasForeignKey("RouteCardId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_processes_route_cards_route_card_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Make.RouteCard", b =>
@@ -6201,6 +7011,33 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_questions_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.RigReading", b =>
+                {
+                    b.HasOne("OilTag.Core.Survey.RiggingCheck", null)
+                        .WithMany()
+                        .HasForeignKey("CheckId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_rig_readings_rigging_checks_check_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Survey.RiggingCheck", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_rigging_checks_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_rigging_checks_places_place_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Survey.SheetReading", b =>

@@ -30,15 +30,18 @@ public static class SketchDrawing
     /// <summary>The lines and words, in page units, with classes for their looks.</summary>
     internal static void Body(StringBuilder b, LaidSketch laid, double letters)
     {
-        foreach (var p in laid.Paths)
+        foreach (var mark in laid.Marks)
         {
-            b.Append("<path class=\"sk-").Append(p.Stroke is { } stroke ? stroke.ToString().ToLowerInvariant() : "head").Append("\" d=\"M");
-            b.AppendJoin('L', p.Points.Select(q => string.Create(CultureInfo.InvariantCulture, $"{q.X:0.###} {q.Y:0.###}"))).Append(p.Closed ? "Z\"/>" : "\"/>");
-        }
-
-        foreach (var c in laid.Circles)
-        {
-            b.Append(CultureInfo.InvariantCulture, $"<circle class=\"sk-{c.Stroke.ToString().ToLowerInvariant()}\" cx=\"{c.X:0.###}\" cy=\"{c.Y:0.###}\" r=\"{c.Radius:0.###}\"/>");
+            var look = mark.Stroke?.ToString().ToLowerInvariant() ?? "head";
+            if (mark is LaidCircle c)
+            {
+                b.Append(CultureInfo.InvariantCulture, $"<circle class=\"sk-{look}\" cx=\"{c.X:0.###}\" cy=\"{c.Y:0.###}\" r=\"{c.Radius:0.###}\"/>");
+            }
+            else if (mark is LaidPath p)
+            {
+                b.Append(CultureInfo.InvariantCulture, $"<path class=\"sk-{look}{(p.Closed ? string.Empty : " sk-open")}\" d=\"M");
+                b.AppendJoin('L', p.Points.Select(q => string.Create(CultureInfo.InvariantCulture, $"{q.X:0.###} {q.Y:0.###}"))).Append(p.Closed ? "Z\"/>" : "\"/>");
+            }
         }
 
         foreach (var t in laid.Texts)

@@ -2,25 +2,28 @@ using OilTag.Core.Bench.Sketches;
 
 namespace OilTag.Web.Drawings;
 
+/// <summary>A line or a circle as it is laid out; page units, y down.</summary>
+/// <param name="Stroke">How it is drawn; null for the filled head of an arrow.</param>
+public abstract record LaidMark(SketchStroke? Stroke);
+
 /// <summary>A line of a sketch as it is laid out.</summary>
 /// <param name="Stroke">How it is drawn; null for the filled head of an arrow.</param>
-/// <param name="Points">Page units, y down.</param>
+/// <param name="Points">Its points.</param>
 /// <param name="Closed">True when the last point is joined to the first.</param>
-public sealed record LaidPath(SketchStroke? Stroke, IReadOnlyList<(double X, double Y)> Points, bool Closed);
+public sealed record LaidPath(SketchStroke? Stroke, IReadOnlyList<(double X, double Y)> Points, bool Closed) : LaidMark(Stroke);
 
-/// <summary>A circle as it is laid out; page units, y down.</summary>
-public sealed record LaidCircle(SketchStroke Stroke, double X, double Y, double Radius);
+/// <summary>A circle as it is laid out.</summary>
+public sealed record LaidCircle(SketchStroke? Stroke, double X, double Y, double Radius) : LaidMark(Stroke);
 
 /// <summary>Words as they are laid out: the middle of the line of letters, and from -1 (starts there) over 0 to 1 (ends there).</summary>
 public sealed record LaidText(string Text, double X, double Y, int Anchor, bool Upright);
 
 /// <summary>A sketch in page units: millimetres on paper, pixels on the screen.</summary>
-/// <param name="Paths">Lines.</param>
-/// <param name="Circles">Circles.</param>
+/// <param name="Marks">Lines and circles, in the order in which they are drawn.</param>
 /// <param name="Texts">Words.</param>
 /// <param name="Box">What all of it takes: left, top, right, bottom.</param>
 /// <param name="Shape">What the shape alone takes.</param>
-public sealed record LaidSketch(IReadOnlyList<LaidPath> Paths, IReadOnlyList<LaidCircle> Circles, IReadOnlyList<LaidText> Texts, (double Left, double Top, double Right, double Bottom) Box, (double Left, double Top, double Right, double Bottom) Shape)
+public sealed record LaidSketch(IReadOnlyList<LaidMark> Marks, IReadOnlyList<LaidText> Texts, (double Left, double Top, double Right, double Bottom) Box, (double Left, double Top, double Right, double Bottom) Shape)
 {
     /// <summary>Lays a sketch out.</summary>
     /// <param name="sketch">The sketch.</param>
@@ -34,19 +37,26 @@ public sealed record LaidSketch(IReadOnlyList<LaidPath> Paths, IReadOnlyList<Lai
         double Y(double y) => (top - y) * scale;
         var (w, h) = ((right - left) * scale, (top - bottom) * scale);
         var head = 0.55 * letters;
-        List<LaidPath> paths = [];
+        List<LaidMark> marks = [];
         List<LaidText> texts = [];
-        foreach (var p in sketch.Paths)
+        foreach (var mark in sketch.Marks)
         {
-            paths.Add(new LaidPath(p.Stroke, [.. p.Points.Select(q => (X(q.X), Y(q.Y)))], p.Closed));
-            if (p.Stroke == SketchStroke.Arrow)
+            if (mark is SketchCircle c)
             {
-                paths.Add(Head(paths[^1].Points[^1], paths[^1].Points[^2], head));
+                marks.Add(new LaidCircle(c.Stroke, X(c.X), Y(c.Y), c.Radius * scale));
+            }
+            else if (mark is SketchPath p)
+            {
+                List<(double X, double Y)> points = [.. p.Points.Select(q => (X(q.X), Y(q.Y)))];
+                marks.Add(new LaidPath(p.Stroke, points, p.Closed));
+                if (p.Stroke == SketchStroke.Arrow)
+                {
+                    marks.Add(Head(points[^1], points[^2], head));
+                }
             }
         }
 
-        var circles = sketch.Circles.Select(c => new LaidCircle(c.Stroke, X(c.X), Y(c.Y), c.Radius * scale)).ToList();
-        foreach (var n in sketch.Notes.Where(n => n.Text.Length > 0))
+        foreach (var n in sketch.Notes.Where(n => n.Text.Length > 0 && n.Side != NoteSide.On))
         {
             var gap = 0.45 * letters;
             var (x, y) = (X(n.At.X), Y(n.At.Y));
@@ -55,8 +65,7 @@ public sealed record LaidSketch(IReadOnlyList<LaidPath> Paths, IReadOnlyList<Lai
                 NoteSide.Right => new LaidText(n.Text, x + gap, y, -1, false),
                 NoteSide.Left => new LaidText(n.Text, x - gap, y, 1, false),
                 NoteSide.Above => new LaidText(n.Text, x, y - gap - (letters / 2), 0, false),
-                NoteSide.Below => new LaidText(n.Text, x, y + gap + (letters / 2), 0, false),
-                _ => new LaidText(n.Text, x, y, 0, false),
+                _ => new LaidText(n.Text, x, y + gap + (letters / 2), 0, false),
             });
         }
 
@@ -69,6 +78,12 @@ public sealed record LaidSketch(IReadOnlyList<LaidPath> Paths, IReadOnlyList<Lai
             }
         }
 
+        // What stands on its place is left away where something stands already.
+        foreach (var on in sketch.Notes.Where(n => n.Side == NoteSide.On).Select(n => new LaidText(n.Text, X(n.At.X), Y(n.At.Y), 0, false)).Where(on => !texts.Exists(t => Meet(t, on, letters))))
+        {
+            texts.Add(on);
+        }
+
         var around = Extent(w, h, texts, letters);
         var row = 1.75 * letters;
         foreach (var s in sketch.Sizes)
@@ -77,17 +92,17 @@ public sealed record LaidSketch(IReadOnlyList<LaidPath> Paths, IReadOnlyList<Lai
             if (s.Upright)
             {
                 var x = s.Row > 0 ? around.Right + (s.Row * row) : around.Left + (s.Row * row);
-                paths.Add(Thin((x1, y1), (x + (Math.Sign(s.Row) * head), y1)));
-                paths.Add(Thin((x2, y2), (x + (Math.Sign(s.Row) * head), y2)));
-                paths.AddRange(Arrowed((x, y1), (x, y2), head));
+                marks.Add(Thin((x1, y1), (x + (Math.Sign(s.Row) * head), y1)));
+                marks.Add(Thin((x2, y2), (x + (Math.Sign(s.Row) * head), y2)));
+                marks.AddRange(Arrowed((x, y1), (x, y2), head));
                 texts.Add(new LaidText(s.Text, x - (0.62 * letters), (y1 + y2) / 2, 0, true));
             }
             else
             {
                 var y = s.Row > 0 ? around.Bottom + (s.Row * row) : around.Top + (s.Row * row);
-                paths.Add(Thin((x1, y1), (x1, y + (Math.Sign(s.Row) * head))));
-                paths.Add(Thin((x2, y2), (x2, y + (Math.Sign(s.Row) * head))));
-                paths.AddRange(Arrowed((x1, y), (x2, y), head));
+                marks.Add(Thin((x1, y1), (x1, y + (Math.Sign(s.Row) * head))));
+                marks.Add(Thin((x2, y2), (x2, y + (Math.Sign(s.Row) * head))));
+                marks.AddRange(Arrowed((x1, y), (x2, y), head));
                 texts.Add(new LaidText(s.Text, (x1 + x2) / 2, y - (0.62 * letters), 0, false));
             }
         }
@@ -102,9 +117,9 @@ public sealed record LaidSketch(IReadOnlyList<LaidPath> Paths, IReadOnlyList<Lai
         }
 
         var all = Extent(w, h, texts, letters);
-        var points = paths.SelectMany(p => p.Points).ToList();
-        var box = points.Count == 0 ? all : (Math.Min(all.Left, points.Min(p => p.X)), Math.Min(all.Top, points.Min(p => p.Y)), Math.Max(all.Right, points.Max(p => p.X)), Math.Max(all.Bottom, points.Max(p => p.Y)));
-        return new LaidSketch(paths, circles, texts, box, (0, 0, w, h));
+        var ends = marks.OfType<LaidPath>().SelectMany(p => p.Points).ToList();
+        var box = ends.Count == 0 ? all : (Math.Min(all.Left, ends.Min(p => p.X)), Math.Min(all.Top, ends.Min(p => p.Y)), Math.Max(all.Right, ends.Max(p => p.X)), Math.Max(all.Bottom, ends.Max(p => p.Y)));
+        return new LaidSketch(marks, texts, box, (0, 0, w, h));
     }
 
     private static LaidPath Thin((double X, double Y) a, (double X, double Y) b) => new(SketchStroke.Thin, [a, b], false);

@@ -34,6 +34,7 @@ public sealed partial class JumpModel(OilTagDb db) : PageModel
             var (exists, href, what) = letter switch
             {
                 "F" => (await db.Findings.AnyAsync(f => f.Number == n, ct), $"/f/{n}", "finding F"),
+                "S" when await db.RiggingChecks.AnyAsync(x => x.Number == n, ct) => (true, $"/g/{n}", "rigging check S"),
                 "S" => (await db.Sheets.AnyAsync(x => x.Number == n, ct) || await db.Matrices.AnyAsync(x => x.Number == n, ct), $"/s/{n}", "survey S"),
                 "D" => (await db.Diagnoses.AnyAsync(x => x.Number == n, ct), $"/d/{n}", "diagnosis D"),
                 "C" => (await db.Points.AnyAsync(x => x.Number == n, ct), $"/c/{n}", "check point C"),

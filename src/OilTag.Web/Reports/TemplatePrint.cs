@@ -128,8 +128,15 @@ public static class TemplatePrint
 
     private static void Body(XGraphics g, LaidSketch laid, double dx, double dy)
     {
-        foreach (var p in laid.Paths)
+        foreach (var mark in laid.Marks)
         {
+            if (mark is LaidCircle c)
+            {
+                g.DrawEllipse(PenOf(c.Stroke), P(c.X - c.Radius + dx), P(c.Y - c.Radius + dy), P(2 * c.Radius), P(2 * c.Radius));
+                continue;
+            }
+
+            var p = (LaidPath)mark;
             var points = p.Points.Select(q => new XPoint(P(q.X + dx), P(q.Y + dy))).ToArray();
             if (p.Stroke is null)
             {
@@ -143,11 +150,6 @@ public static class TemplatePrint
             {
                 g.DrawLines(PenOf(p.Stroke), points);
             }
-        }
-
-        foreach (var c in laid.Circles)
-        {
-            g.DrawEllipse(PenOf(c.Stroke), P(c.X - c.Radius + dx), P(c.Y - c.Radius + dy), P(2 * c.Radius), P(2 * c.Radius));
         }
 
         var font = new XFont(ReportFonts.Text, P(Letters * 0.85));

@@ -30,6 +30,12 @@ public sealed record OilTagSettings
     /// <summary>Host and port of the thickness gauge; empty when there is none.</summary>
     public string Gauge { get; init; } = string.Empty;
 
+    /// <summary>Host and port of the box of the load cells; empty for none.</summary>
+    public string Cells { get; init; } = string.Empty;
+
+    /// <summary>Host and port of the digital level; empty for none.</summary>
+    public string Level { get; init; } = string.Empty;
+
     public string Museum { get; init; } = string.Empty;
 
     /// <summary>Statements that come again and again are planned once a connection; no session state is ever set, so none is reset.</summary>
@@ -46,6 +52,8 @@ public sealed record OilTagSettings
         ShopRequestsAMinute = c.GetValue("OilTag:ShopRequestsAMinute", 60),
         Zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(c["OilTag:TimeZone"] ?? "Europe/London") ?? DateTimeZoneProviders.Tzdb["Europe/London"],
         Gauge = c["Instruments:Gauge"] ?? string.Empty,
+        Cells = c["Instruments:Cells"] ?? string.Empty,
+        Level = c["Instruments:Level"] ?? string.Empty,
         Museum = c["OilTag:Museum"] ?? (c.GetValue("OilTag:Demo", false) ? "Skerry Point Transport Trust" : string.Empty),
     };
 }

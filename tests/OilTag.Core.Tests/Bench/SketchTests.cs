@@ -105,7 +105,7 @@ public sealed class SketchTests
         answer.Problems.ShouldBeEmpty();
         var sketch = answer.Sketch.ShouldNotBeNull();
         sketch.Words.ShouldNotBeEmpty();
-        (sketch.Paths.Count + sketch.Circles.Count).ShouldBeGreaterThan(0);
+        sketch.Marks.ShouldNotBeEmpty();
         (sketch.Sizes.Count + sketch.Notes.Count).ShouldBeGreaterThan(0);
         var (left, bottom, right, top) = sketch.Box;
         double[] all = [left, bottom, right, top, .. sketch.Paths.SelectMany(p => p.Points).SelectMany(p => new[] { p.X, p.Y }), .. sketch.Circles.SelectMany(c => new[] { c.X, c.Y, c.Radius })];
@@ -131,7 +131,7 @@ public sealed class SketchTests
     {
         // A right angle of 25 and 40 mm outside: 25 across and 40 up to the mould lines.
         var sketch = WorkedExamplesTests.Ask("bend", "thickness=1 mm&radius=3 mm&legs=25 + 40 mm").Sketch!;
-        var points = sketch.Paths[0].Points;
+        var points = sketch.Paths.First().Points;
         (points.Max(p => p.X) - points.Min(p => p.X)).ShouldBe(0.025, 1e-9);
         (points.Max(p => p.Y) - points.Min(p => p.Y)).ShouldBe(0.040, 1e-9);
     }

@@ -141,7 +141,7 @@ internal static class FastenerSketches
             s.Circle(SketchStroke.Metal, x, edge + (row * 3 * d), d / 2).Circle(SketchStroke.Metal, x, -edge - (row * 3 * d), d / 2);
         }
 
-        return s.Across(-length / 2, length / 2, -deep, 1, $"damage {r.Short(length)}").Note(-wide / 2, deep, $"{each} on this side");
+        return s.Across(-length / 2, length / 2, -deep, 1, $"damage {r.Short(length)}").Note(0, deep, $"{each} each side", NoteSide.Above);
     }
 
     /// <summary>A hot rivet before it is driven.</summary>

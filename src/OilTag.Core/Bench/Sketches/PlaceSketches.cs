@@ -278,7 +278,7 @@ internal static class PlaceSketches
                 x += length + kerf;
             }
 
-            s.Note(0, y + (1.35 * high), $"{bars[i].Count} ×");
+            s.Note(0, y + (0.5 * high), $"{bars[i].Count} ×", NoteSide.Left);
         }
 
         return s.Across(0, bar, -(bars.Count - 1) * 2.6 * high, 1, r.Short(bar));

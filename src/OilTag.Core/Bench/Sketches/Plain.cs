@@ -28,7 +28,7 @@ internal static class Plain
             sketch.Line(m.Result ? SketchStroke.Edge : SketchStroke.Thin, (X(m.Value), 0), (X(m.Value), y)).Note(X(m.Value), y, m.Text, X(m.Value) > 0.5 ? NoteSide.Left : NoteSide.Right);
         }
 
-        return sketch;
+        return sketch.Not("To scale along the line.");
     }
 
     /// <summary>Bars beside each other, from nought or from a base.</summary>
@@ -51,7 +51,7 @@ internal static class Plain
             sketch.Line(SketchStroke.Hidden, (l.Value / most, 0.16), (l.Value / most, -(bars.Count - 1) * 0.14)).Note(l.Value / most, 0.16, l.Text, NoteSide.Left);
         }
 
-        return sketch.Line(SketchStroke.Edge, (0, 0.1), (0, -(bars.Count - 1) * 0.14));
+        return sketch.Line(SketchStroke.Edge, (0, 0.1), (0, -(bars.Count - 1) * 0.14)).Not("Lengths are to scale.");
     }
 
     /// <summary>Curves over one axis. Each axis is straight and starts where the values start, or at nought.</summary>
@@ -81,10 +81,10 @@ internal static class Plain
 
         foreach (var (x, y, text) in marks)
         {
-            sketch.Line(SketchStroke.Hidden, (X(x), 0), (X(x), Y(y)), (0, Y(y))).Circle(SketchStroke.Metal, X(x), Y(y), 0.012).Note(X(x), Y(y), text, X(x) > 0.5 ? NoteSide.Left : NoteSide.Right);
+            sketch.Line(SketchStroke.Hidden, (X(x), 0), (X(x), Y(y)), (0, Y(y))).Circle(SketchStroke.Metal, X(x), Y(y), 0.012).Note(X(x), Y(y) + 0.05, text, X(x) > 0.5 ? NoteSide.Left : NoteSide.Right);
         }
 
-        return sketch;
+        return sketch.Not("Each axis is to scale.");
     }
 
     /// <summary>How many times larger errors must be drawn to be seen: a round number.</summary>
@@ -106,5 +106,5 @@ internal static class Plain
     }
 
     /// <summary>“Errors are drawn 200 times as large.”</summary>
-    public static string Larger(double times) => times > 1 ? $"What is out is drawn {MeasureFormat.Significant(times, 4)} times as large." : string.Empty;
+    public static string Larger(double times) => times > 1 ? $"Small differences are drawn {MeasureFormat.Significant(times, 4)} times as large." : string.Empty;
 }

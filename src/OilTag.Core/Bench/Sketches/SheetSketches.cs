@@ -85,7 +85,7 @@ internal static class SheetSketches
         }
 
         return new Sketch("The inside of the bend in the tool, full, and after it is let go, dashed.").Line(SketchStroke.Edge, Shape(inner, before)).Line(SketchStroke.Hidden, Shape(outer, after))
-            .Note(-leg, 0, $"tool R {r.Short(inner)}, {Reckoning.N(before)}°", NoteSide.Right).Note(0, inner * 2, $"free R {r.Short(outer)}, {Reckoning.N(after)}°", NoteSide.Left);
+            .Note(-leg / 2, 0, $"tool R {r.Short(inner)}, {Reckoning.N(before)}°", NoteSide.Above).Note(0, inner * 2, $"free R {r.Short(outer)}, {Reckoning.N(after)}°", NoteSide.Left);
     }
 
     /// <summary>A flared hole in section.</summary>
@@ -112,7 +112,7 @@ internal static class SheetSketches
         var sphere = ((a * a) + (h * h)) / (2 * h);
         var half = Math.Asin(Math.Min(1, a / sphere));
         half = h > sphere ? Math.PI - half : half;
-        return new Sketch("The dome in section over its ring.").Line(SketchStroke.Metal, Sketch.ArcPoints(0, h - sphere, sphere, (Math.PI / 2) + half, (Math.PI / 2) - half))
+        return new Sketch("The dome in section over its ring.").Shape(SketchStroke.Metal, [.. Sketch.ArcPoints(0, h - sphere, sphere, (Math.PI / 2) + half, (Math.PI / 2) - half), .. Sketch.ArcPoints(0, h - sphere, sphere - Math.Min(t, sphere / 2), (Math.PI / 2) - half, (Math.PI / 2) + half)])
             .Line(SketchStroke.Edge, (-1.2 * a, 0), (-a, 0)).Line(SketchStroke.Edge, (a, 0), (1.2 * a, 0)).Line(SketchStroke.Centre, (0, -0.1 * a), (0, 1.15 * h))
             .Across(0, a, 0, 1, r.Short(a)).Up(0, h, 1.2 * a, 1, r.Short(h)).Note(0, h * 1.15, $"on average {r.Short(t)}", NoteSide.Above);
     }
@@ -123,7 +123,7 @@ internal static class SheetSketches
         var half = angle * Math.PI / 360;
         var mid = (Math.PI / 2) + half;
         var s = new Sketch("The panel over its former, and under it the flat blank to the same scale.")
-            .Line(SketchStroke.Thin, Sketch.ArcPoints(0, 0, radius, mid, Math.PI - mid)).Line(SketchStroke.Metal, Sketch.ArcPoints(0, 0, radius + t, mid, Math.PI - mid));
+            .Line(SketchStroke.Thin, Sketch.ArcPoints(0, 0, radius, mid, Math.PI - mid)).Shape(SketchStroke.Metal, [.. Sketch.ArcPoints(0, 0, radius + t, mid, Math.PI - mid), .. Sketch.ArcPoints(0, 0, radius, Math.PI - mid, mid)]);
         var y = Math.Min(0, (radius + t) * Math.Cos(half)) - (0.25 * radius);
         return s.Block(SketchStroke.Soft, -blank / 2, y - Math.Max(t, radius / 60), blank, Math.Max(t, radius / 60)).Across(-blank / 2, blank / 2, y - Math.Max(t, radius / 60), 1, r.Short(blank))
             .Note(0, radius + t, $"arc {r.Short(arc)}, {Reckoning.N(angle)}°; trim {r.Short(trim)} each", NoteSide.Above).Note(0, 0, $"R {r.Short(radius)}", NoteSide.Above);

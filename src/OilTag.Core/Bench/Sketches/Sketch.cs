@@ -52,18 +52,22 @@ public enum NoteSide
 /// <param name="Y">Up.</param>
 public sealed record SketchPoint(double X, double Y);
 
+/// <summary>A line or a circle.</summary>
+/// <param name="Stroke">How it is drawn.</param>
+public abstract record SketchMark(SketchStroke Stroke);
+
 /// <summary>Points joined by straight lines.</summary>
 /// <param name="Stroke">How it is drawn.</param>
 /// <param name="Points">Two or more.</param>
 /// <param name="Closed">True when the last is joined to the first.</param>
-public sealed record SketchPath(SketchStroke Stroke, IReadOnlyList<SketchPoint> Points, bool Closed);
+public sealed record SketchPath(SketchStroke Stroke, IReadOnlyList<SketchPoint> Points, bool Closed) : SketchMark(Stroke);
 
 /// <summary>A full circle.</summary>
 /// <param name="Stroke">How it is drawn.</param>
 /// <param name="X">Centre, to the right.</param>
 /// <param name="Y">Centre, up.</param>
 /// <param name="Radius">Radius.</param>
-public sealed record SketchCircle(SketchStroke Stroke, double X, double Y, double Radius);
+public sealed record SketchCircle(SketchStroke Stroke, double X, double Y, double Radius) : SketchMark(Stroke);
 
 /// <summary>A size with its two arrows, outside of what is drawn: below or above it when it is level, beside it when it is upright.</summary>
 /// <param name="From">First end.</param>
@@ -87,8 +91,7 @@ public sealed class Sketch(string words)
 {
     private const int Chords = 72;
 
-    private readonly List<SketchPath> paths = [];
-    private readonly List<SketchCircle> circles = [];
+    private readonly List<SketchMark> marks = [];
     private readonly List<SketchSize> sizes = [];
     private readonly List<SketchNote> notes = [];
 
@@ -98,11 +101,14 @@ public sealed class Sketch(string words)
     /// <summary>How the drawing differs from the true shape, such as errors drawn larger; empty when it is to scale throughout.</summary>
     public string Apart { get; private set; } = string.Empty;
 
-    /// <summary>Lines, in the order in which they are drawn.</summary>
-    public IReadOnlyList<SketchPath> Paths => paths;
+    /// <summary>Lines and circles, in the order in which they are drawn.</summary>
+    public IReadOnlyList<SketchMark> Marks => marks;
 
-    /// <summary>Circles, drawn after the lines.</summary>
-    public IReadOnlyList<SketchCircle> Circles => circles;
+    /// <summary>The lines.</summary>
+    public IEnumerable<SketchPath> Paths => marks.OfType<SketchPath>();
+
+    /// <summary>The circles.</summary>
+    public IEnumerable<SketchCircle> Circles => marks.OfType<SketchCircle>();
 
     /// <summary>Sizes.</summary>
     public IReadOnlyList<SketchSize> Sizes => sizes;
@@ -115,8 +121,8 @@ public sealed class Sketch(string words)
     {
         get
         {
-            var all = paths.SelectMany(p => p.Points).Concat(notes.Select(n => n.At)).Concat(sizes.SelectMany(s => new[] { s.From, s.To }))
-                .Concat(circles.SelectMany(c => new[] { new SketchPoint(c.X - c.Radius, c.Y - c.Radius), new SketchPoint(c.X + c.Radius, c.Y + c.Radius) })).ToList();
+            var all = Paths.SelectMany(p => p.Points).Concat(notes.Select(n => n.At)).Concat(sizes.SelectMany(s => new[] { s.From, s.To }))
+                .Concat(Circles.SelectMany(c => new[] { new SketchPoint(c.X - c.Radius, c.Y - c.Radius), new SketchPoint(c.X + c.Radius, c.Y + c.Radius) })).ToList();
             return all.Count == 0 ? default : (all.Min(p => p.X), all.Min(p => p.Y), all.Max(p => p.X), all.Max(p => p.Y));
         }
     }
@@ -133,7 +139,7 @@ public sealed class Sketch(string words)
     /// <summary>A circle.</summary>
     public Sketch Circle(SketchStroke stroke, double x, double y, double radius)
     {
-        circles.Add(new SketchCircle(stroke, x, y, radius));
+        marks.Add(new SketchCircle(stroke, x, y, radius));
         return this;
     }
 
@@ -177,7 +183,7 @@ public sealed class Sketch(string words)
 
     private Sketch Add(SketchPath path)
     {
-        paths.Add(path);
+        marks.Add(path);
         return this;
     }
 }

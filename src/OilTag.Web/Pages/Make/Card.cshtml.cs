@@ -4,6 +4,7 @@ using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Data;
+using OilTag.Data.Bench;
 using OilTag.Data.Make;
 using OilTag.Web.Shared;
 
@@ -21,6 +22,8 @@ public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites wr
     public CardTimes Times { get; private set; } = null!;
 
     public IReadOnlyList<Told> Story { get; private set; } = [];
+
+    public IReadOnlyList<KeptView> Kept { get; private set; } = [];
 
     public bool Back { get; private set; }
 
@@ -131,6 +134,7 @@ public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites wr
                 _ => $"{n} split {g.Key.Why}{which}",
             }, g.First().Name, g.Key.At);
         })];
+        Kept = await KeptQuery.OfCardAsync(Db, Card.Id, ct);
         return true;
     }
 }

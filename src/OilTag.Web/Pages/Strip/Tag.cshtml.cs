@@ -5,6 +5,7 @@ using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
 using OilTag.Core.Strip;
 using OilTag.Data;
+using OilTag.Data.Bench;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.Strip;
@@ -88,6 +89,9 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
     /// <summary>Papers that its place asks for and that are not here, in words.</summary>
     public IReadOnlyList<string> MissingPapers { get; private set; } = [];
+
+    /// <summary>Answers of the bench that are kept with the part.</summary>
+    public IReadOnlyList<KeptView> Kept { get; private set; } = [];
 
     /// <summary>True when a route card makes a new piece for it.</summary>
     public bool HasCard { get; private set; }
@@ -183,6 +187,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
             NumberSays = PartNumberRule.Check(Part.MakersNumber, Machine.Serial, Slot.Id, await db.BookLines.AsNoTracking().Where(l => l.MachineId == found.m.Id).ToListAsync(ct));
         }
 
+        Kept = await KeptQuery.OfPartAsync(db, Part.Id, ct);
         Sets = await SetWrites.OfSlotAsync(db, Machine.Id, Slot.Id, ct);
         AssemblyName = found.Assembly.FullName;
         Packages = await WorkshopQuery.PackagesAsync(db, FindingQuery.PackagesOfTag(db, found.t.Id), ct);

@@ -6,6 +6,7 @@ using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
+using OilTag.Data.Bench;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.Survey;
@@ -38,6 +39,9 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
     public IReadOnlyList<SelectListItem> Milestones { get; private set; } = [];
 
     public IReadOnlyList<Caution> Cautions { get; private set; } = [];
+
+    /// <summary>Answers of the bench that are kept with it.</summary>
+    public IReadOnlyList<KeptView> Kept { get; private set; } = [];
 
     /// <summary>Other findings at the same place.</summary>
     public IReadOnlyList<(int Number, string What)> AlsoHere { get; private set; } = [];
@@ -149,6 +153,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         Packages = [.. packages.Select(k => (k.Number, k.Title, k.Closed, k.WaitingOn))];
         var milestones = await (from x in db.Milestones orderby db.Packages.Any(k => k.MachineId == Machine.Id && k.MilestoneId == x.Id) ? 0 : 1, x.On select new { x.Id, x.Name }).ToListAsync(ct);
         Milestones = [new SelectListItem("None", string.Empty), .. milestones.Select(x => new SelectListItem(x.Name, x.Id.ToString()))];
+        Kept = await KeptQuery.OfFindingAsync(db, Finding.Id, ct);
         AlsoHere = await FindingQuery.AtPlaceAsync(db, Place.Id, Finding.Id, ct);
         NextOpen = await db.Findings.Where(f => f.MachineId == Machine.Id && f.Number < Finding.Number).Where(FindingQuery.IsOpen(clock.Today)).MaxAsync(f => (int?)f.Number, ct);
         BackAgain = Finding.Decided is not null && Finding.DecidedOn(clock.Today) is null;

@@ -6,6 +6,7 @@ using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
 using OilTag.Core.Work;
 using OilTag.Data;
+using OilTag.Data.Bench;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.Work;
@@ -45,6 +46,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     public IReadOnlyList<SelectListItem> Milestones { get; private set; } = [];
 
     public IReadOnlyList<SelectListItem> People { get; private set; } = [];
+
+    public IReadOnlyList<KeptView> Kept { get; private set; } = [];
 
     public IReadOnlyList<StoryLine> Story { get; private set; } = [];
 
@@ -160,6 +163,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
         Milestones = [new SelectListItem("None", string.Empty), .. await db.Milestones.AsNoTracking().OrderBy(m => m.On).Select(m => new SelectListItem(m.Name, m.Id.ToString())).ToListAsync(ct)];
         People = [new SelectListItem("Nobody in particular", string.Empty), .. Names.Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
+        Kept = await KeptQuery.OfPackageAsync(db, Package.Id, ct);
         Story = await LogQuery.OfPackageAsync(db, Package.Id, ct);
         var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(Place.Id);
         Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. path.Select(n => n.Name)], [Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);

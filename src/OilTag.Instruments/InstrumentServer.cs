@@ -3,8 +3,16 @@ using System.Text;
 
 namespace OilTag.Instruments;
 
-/// <summary>Serves a gauge over TCP: a line in, a line out. A caller may hang up, send rubbish or say nothing; the next one is served all the same.</summary>
-public sealed class GaugeServer(PlateGauge gauge)
+/// <summary>An instrument with a line protocol.</summary>
+public interface IInstrument
+{
+    /// <summary>Answers one line.</summary>
+    /// <param name="line">The line without its end.</param>
+    string Answer(string line);
+}
+
+/// <summary>Serves an instrument over TCP: a line in, a line out. A caller may hang up, send rubbish or say nothing; the next one is served all the same.</summary>
+public sealed class InstrumentServer(IInstrument instrument)
 {
     private const int LongestLine = 80;
 
@@ -65,7 +73,7 @@ public sealed class GaugeServer(PlateGauge gauge)
                         string answer;
                         lock (one)
                         {
-                            answer = gauge.Answer(Encoding.ASCII.GetString([.. line]));
+                            answer = instrument.Answer(Encoding.ASCII.GetString([.. line]));
                         }
 
                         line.Clear();
