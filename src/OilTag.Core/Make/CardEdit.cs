@@ -248,4 +248,77 @@ public static class CardEdit
             _ => (double.NaN, double.NaN, double.NaN),
         };
     }
+
+    /// <summary>Reads how large a piece is: length; width or diameter; height; mass, the last two when they matter. Nothing for nothing.</summary>
+    public static PartSize Size(string? text, IList<Problem> problems)
+    {
+        ArgumentNullException.ThrowIfNull(problems);
+        var cells = (text ?? string.Empty).Split(';', StringSplitOptions.TrimEntries);
+        if (string.IsNullOrWhiteSpace(text))
+        {
+            return PartSize.None;
+        }
+
+        if (cells.Length is < 2 or > 4)
+        {
+            problems.Add(new Problem("Size", "Type length; width or diameter; height; mass, such as 1.2 m; 410 mm; ; 85 kg. The last two may be left out."));
+            return PartSize.None;
+        }
+
+        double Of(int i, Quantity quantity)
+        {
+            if (i >= cells.Length || cells[i].Length == 0)
+            {
+                return 0;
+            }
+
+            var read = MeasureReader.Read(cells[i], quantity);
+            if (read.Refusal is { } no)
+            {
+                problems.Add(new Problem("Size", no));
+            }
+
+            return read.Value?.Si ?? 0;
+        }
+
+        return new PartSize(Of(0, Quantity.Length), Of(1, Quantity.Length), Of(2, Quantity.Length), Of(3, Quantity.Mass));
+    }
+
+    /// <summary>How large a piece is, as it is typed.</summary>
+    public static string SizeText(PartSize size)
+    {
+        ArgumentNullException.ThrowIfNull(size);
+        static string M(double metres) => metres > 0 ? MeasureFormat.Significant(metres * 1000, 6) + " mm" : string.Empty;
+        return size == PartSize.None ? string.Empty : string.Join("; ", M(size.Length), M(size.Width), M(size.Height), size.Kilograms > 0 ? MeasureFormat.Significant(size.Kilograms, 5) + " kg" : string.Empty).TrimEnd(' ', ';');
+    }
+
+    /// <summary>Reads what a machine takes: swing; length; throat; oven width; height; depth; mass, those that matter.</summary>
+    public static MachineSizes Machine(string? swing, string? between, string? throat, string? oven, string? carries, IList<Problem> problems)
+    {
+        ArgumentNullException.ThrowIfNull(problems);
+        double Of(string field, string? text, Quantity quantity)
+        {
+            if (string.IsNullOrWhiteSpace(text))
+            {
+                return 0;
+            }
+
+            var read = MeasureReader.Read(text, quantity);
+            if (read.Refusal is { } no)
+            {
+                problems.Add(new Problem(field, no));
+            }
+
+            return read.Value?.Si ?? 0;
+        }
+
+        var sides = (oven ?? string.Empty).Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+        if (sides.Length is not (0 or 3))
+        {
+            problems.Add(new Problem("Oven", "Type width; height; depth, such as 600 mm; 500 mm; 900 mm."));
+        }
+
+        var inside = sides.Length == 3 ? sides.Select(s => Of("Oven", s, Quantity.Length)).ToArray() : [0, 0, 0];
+        return new MachineSizes(Of("Swing", swing, Quantity.Length), Of("Between", between, Quantity.Length), Of("Throat", throat, Quantity.Length), inside[0], inside[1], inside[2], Of("Carries", carries, Quantity.Mass));
+    }
 }

@@ -13,7 +13,7 @@ namespace OilTag.Data.Make;
 /// <summary>A route card as it is typed.</summary>
 /// <param name="Left">Pieces for the left, or without hand, when there are no items.</param>
 /// <param name="Right">Pieces for the right.</param>
-public sealed record CardEntry(string? Part, string? Material, bool Critical, bool Handed, string? Left, string? Right, string? Items, string? Dimensions, string? Tools, IReadOnlyList<StageEntry> Stages);
+public sealed record CardEntry(string? Part, string? Material, bool Critical, bool Handed, string? Left, string? Right, string? Items, string? Dimensions, string? Tools, string? Size, bool Numbered, IReadOnlyList<StageEntry> Stages);
 
 /// <summary>Everything that is recorded on route cards.</summary>
 public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
@@ -25,10 +25,79 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
     public Task<Recorded> MoveAsync(Guid key, Guid personId, int number, Guid stageId, int item, Hand hand, int pieces, int seen, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var h = await LockAsync(number, ct);
-        return await CountAsync(h, stageId, item, hand, pieces, seen, MoveKind.Count, string.Empty, ct) is { } refused
+        return h.Card.Numbered ? Singly(number)
+            : await CountAsync(h, stageId, item, hand, pieces, seen, MoveKind.Count, string.Empty, ct) is { } refused
             ? refused
             : Recorded.To($"/r/{number}");
     }, ct);
+
+    /// <summary>Moves one numbered piece on by a stage, starting it when it is new, or back by one.</summary>
+    /// <param name="piece">Its number; nought for a new one of the kind.</param>
+    /// <param name="reached">The stage that it had reached on the page, by order; another by now means that somebody else moved it.</param>
+    /// <param name="forward">True to the next stage, false back to the one before.</param>
+    public Task<Recorded> PieceAsync(Guid key, Guid personId, int number, int piece, int item, Hand hand, int reached, bool forward, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var h = await LockAsync(number, ct);
+        var all = await PiecesAsync(db, h.Card.Id, h.Stages, ct);
+        var at = all.FirstOrDefault(p => p.Number == piece);
+        if (!h.Card.Numbered || (piece > 0 && (at is null || at.Scrapped || at.Reached != reached)) || (piece == 0 && reached != 0))
+        {
+            return Recorded.Changed;
+        }
+
+        if (at is not null)
+        {
+            (item, hand) = (at.Item, at.Hand);
+        }
+
+        // The last stage is counted when the part is put back on.
+        var to = forward ? reached + 1 : reached;
+        if (to < 1 || to >= h.Stages.Count || await LineAsync(h, item, hand, ct) is not { } l)
+        {
+            return Recorded.Refused("It cannot go there. Open the card again.", "Piece");
+        }
+
+        var n = piece > 0 ? piece : PieceRule.Next(all);
+        return await CountAsync(h, h.Stages[to - 1].Id, item, hand, forward ? 1 : -1, l.Reached[to - 1].Count, MoveKind.Count, string.Empty, ct, n) is { } refused ? refused : Recorded.To($"/r/{number}/pieces");
+    }, ct);
+
+    /// <summary>Scraps one numbered piece. Its number is never given again.</summary>
+    public Task<Recorded> ScrapPieceAsync(Guid key, Guid personId, int number, int piece, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var h = await LockAsync(number, ct);
+        if (!h.Card.Numbered || (await PiecesAsync(db, h.Card.Id, h.Stages, ct)).FirstOrDefault(p => p.Number == piece) is not { Scrapped: false } at || at.Reached == 0 || at.Reached == h.Stages.Count)
+        {
+            return Recorded.Changed;
+        }
+
+        if (Closed(h) is { } closed)
+        {
+            return closed;
+        }
+
+        var problems = new List<Problem>();
+        var reason = TextRules.Need(problems, "Why", why, "Say what is wrong with it, so that the next one is not.", 200);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        foreach (var s in h.Stages.Where(s => s.Order <= at.Reached))
+        {
+            Add(s, at.Item, at.Hand, -1, MoveKind.Scrap, reason, piece);
+        }
+
+        Say(h, $"scrapped piece {PieceRule.Mark(number, piece)} that was {h.Stages[at.Reached - 1].Name.ToLowerInvariant()}: {reason.TrimEnd('.')}.");
+        return Recorded.To($"/r/{number}/pieces");
+    }, ct);
+
+    /// <summary>Where the numbered pieces of a card are.</summary>
+    public static async Task<IReadOnlyList<Piece>> PiecesAsync(OilTagDb db, Guid cardId, IReadOnlyList<Stage> stages, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var rows = await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id where s.RouteCardId == cardId && m.Piece > 0 group m by new { m.Piece, m.Item, m.Hand, m.StageId } into g select new { g.Key, Sum = g.Sum(m => m.Pieces), Scrapped = g.Any(m => m.Kind == MoveKind.Scrap) }).ToListAsync(ct);
+        return PieceRule.Stand(stages, rows.Select(r => new PieceMoves(r.Key.Piece, r.Key.Item, r.Key.Hand, r.Key.StageId, r.Sum, r.Scrapped)));
+    }
 
     /// <summary>Scrap, or back to be done again: one piece that lies at a stage.</summary>
     /// <param name="from">Order of the stage at which it lies.</param>
@@ -38,6 +107,11 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
         var h = await LockAsync(number, ct);
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "Why", why, "Say what is wrong with it, so that the next one is not.", 200);
+        if (h.Card.Numbered)
+        {
+            return Singly(number);
+        }
+
         if (await LineAsync(h, item, hand, ct) is not { } l)
         {
             return Recorded.Refused("That piece is not on this card. Open the card again.", "Line");
@@ -82,6 +156,11 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
         if (Closed(h) is { } closed)
         {
             return closed;
+        }
+
+        if (h.Card.Numbered)
+        {
+            return Recorded.Refused("Its pieces are followed singly and stay on one card.", "SplitLine");
         }
 
         var n = CardEdit.Whole(pieces) ?? 0;
@@ -157,7 +236,13 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
 
         var tools = CardEdit.Tools(e.Tools, problems);
         var dimensions = CardEdit.Dimensions(e.Dimensions, [.. stages.Select(s => s.Name)], card.Dimensions, problems);
+        var size = CardEdit.Size(e.Size, problems);
         var counts = await CountsAsync(db, [card.Id], ct);
+        if (e.Numbered != card.Numbered && counts.Any(c => c.Pieces > 0))
+        {
+            problems.Add(new Problem("Numbered", card.Numbered ? "Its pieces have numbers already." : "Pieces were counted already without a number. Split those that are not begun off to a card of their own."));
+        }
+
         var known = h.Stages.ToDictionary(s => s.Id);
         if (stages.Any(s => s.Id is { } id && !known.ContainsKey(id)))
         {
@@ -192,6 +277,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
         }
 
         (card.Part, card.Material, card.Critical, card.Handed, card.Left, card.Right, card.Items, card.Dimensions, card.Tools) = (part, material, e.Critical, e.Handed, left.Value, right.Value, items, dimensions, tools);
+        (card.Size, card.Numbered) = (size, e.Numbered);
         db.Stages.RemoveRange(gone);
         foreach (var (s, i) in stages.Select((s, i) => (s, i)))
         {
@@ -536,6 +622,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
             var number = await db.RouteCards.Where(c => c.Id == link.RouteCardId).Select(c => c.Number).SingleAsync(ct);
             var h = await LockAsync(number, ct);
             return ShopLinkRule.WhyNotReport(h.Stages.FirstOrDefault(s => s.Id == stageId), link.Shop) is { } no ? Recorded.Refused([no])
+                : h.Card.Numbered ? Singly(h.Card.Number)
                 : await CountAsync(h, stageId, item, hand, pieces, seen, MoveKind.Shop, link.Shop, ct) is { } refused ? refused
                 : Recorded.To("/");
         }, ct);
@@ -614,7 +701,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
         return db.StageMoves.Where(m => m.StageId == firstStageId && m.Kind == MoveKind.Scrap).SumAsync(m => -m.Pieces, ct);
     }
 
-    private async Task<Recorded?> CountAsync(Held h, Guid stageId, int item, Hand hand, int pieces, int seen, MoveKind kind, string why, CancellationToken ct)
+    private async Task<Recorded?> CountAsync(Held h, Guid stageId, int item, Hand hand, int pieces, int seen, MoveKind kind, string why, CancellationToken ct, int piece = 0)
     {
         if (Closed(h) is { } closed)
         {
@@ -645,14 +732,17 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
         }
 
         var stage = h.Stages[index];
-        Add(stage, item, hand, pieces, kind, why);
+        Add(stage, item, hand, pieces, kind, why, piece);
         var who = kind == MoveKind.Shop ? $"heard from {why} by its link: " : "moved ";
-        Say(h, pieces > 0 ? $"{who}one{Kind(h, l.Line)} piece of R{h.Card.Number} to {stage.Name.ToLowerInvariant()}." : $"{who}one{Kind(h, l.Line)} piece of R{h.Card.Number} back from {stage.Name.ToLowerInvariant()}.");
+        var what = piece > 0 ? $"piece {PieceRule.Mark(h.Card.Number, piece)}" : $"one{Kind(h, l.Line)} piece of R{h.Card.Number}";
+        Say(h, pieces > 0 ? $"{who}{what} to {stage.Name.ToLowerInvariant()}." : $"{who}{what} back from {stage.Name.ToLowerInvariant()}.");
         return null;
     }
 
-    private void Add(Stage stage, int item, Hand hand, int pieces, MoveKind kind, string why) =>
-        db.StageMoves.Add(new StageMove { StageId = stage.Id, Item = item, Hand = hand, Pieces = pieces, Kind = kind, Why = why, ById = recorder.PersonId, At = recorder.Now });
+    private static Recorded Singly(int number) => Recorded.Refused($"The pieces of R{number} are followed singly: move them by their numbers.", "Count");
+
+    private void Add(Stage stage, int item, Hand hand, int pieces, MoveKind kind, string why, int piece = 0) =>
+        db.StageMoves.Add(new StageMove { StageId = stage.Id, Item = item, Hand = hand, Piece = piece, Pieces = pieces, Kind = kind, Why = why, ById = recorder.PersonId, At = recorder.Now });
 
     private async Task<Held> LockAsync(int number, CancellationToken ct)
     {

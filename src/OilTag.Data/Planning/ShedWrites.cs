@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Machines;
+using OilTag.Core.Make;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
 using OilTag.Data.Log;
@@ -136,9 +137,10 @@ public sealed class ShedWrites(OilTagDb db, Recorder recorder)
         return Recorded.To(Calendar);
     }, ct);
 
-    public Task<Recorded> SetEquipmentAsync(Guid key, Guid personId, string? name, string? count, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SetEquipmentAsync(Guid key, Guid personId, string? name, string? count, string? swing, string? between, string? throat, string? oven, string? carries, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
+        var sizes = CardEdit.Machine(swing, between, throat, oven, carries, problems);
         var called = TextRules.Need(problems, "Name", name, "Give it the name that steps ask for it by, such as pair of 10 ton jacks.", 60);
         var n = ShedRule.Whole(count, 0, 100);
         if (n is null)
@@ -156,10 +158,11 @@ public sealed class ShedWrites(OilTagDb db, Recorder recorder)
         {
             recorder.Say($"counted {same.Name}: {n}, before {same.Count}.");
             same.Count = n!.Value;
+            same.Sizes = sizes == MachineSizes.None ? same.Sizes : sizes;
         }
         else
         {
-            db.Equipment.Add(new Core.Planning.Equipment { Name = called, Count = n!.Value });
+            db.Equipment.Add(new Core.Planning.Equipment { Name = called, Count = n!.Value, Sizes = sizes });
             recorder.Say($"added {n} × {called} to the equipment.");
         }
 

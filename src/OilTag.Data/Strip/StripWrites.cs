@@ -260,7 +260,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
             partId = part.Id;
             await db.Papers.Where(p => p.TagId == tag.Id && p.PartId == null).ExecuteUpdateAsync(u => u.SetProperty(p => p.PartId, partId), ct);
             var item = free.FirstOrDefault(f => f.Pieces > 0 && card.AllItems[f.Item].Name == slot.Name, free.FirstOrDefault(f => f.Pieces > 0)).Item;
-            db.StageMoves.Add(new StageMove { StageId = card.Stages.OrderBy(s => s.Order).Last().Id, Item = item, Hand = CountedHand(card, slot.Hand), Pieces = 1, ById = personId, At = recorder.Now });
+            db.StageMoves.Add(new StageMove { StageId = card.Stages.OrderBy(s => s.Order).Last().Id, Item = item, Hand = CountedHand(card, slot.Hand), Piece = await PieceAsync(card, item, CountedHand(card, slot.Hand), ct), Pieces = 1, ById = personId, At = recorder.Now });
         }
 
         await FitAsync(tag, partId, slot.Id, e.Kind, loose, personId, ct);
@@ -287,6 +287,10 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         recorder.Say(Told(slot, e, loose, over), tag.MachineId, slot.Id, tag.Id);
         return Recorded.To($"/t/{number}");
     }, ct);
+
+    // Of numbered pieces the one with the lowest number that is ready goes on.
+    private async Task<int> PieceAsync(RouteCard card, int item, Hand hand, CancellationToken ct) => !card.Numbered ? 0
+        : (await Make.CardWrites.PiecesAsync(db, card.Id, card.Stages, ct)).FirstOrDefault(p => !p.Scrapped && p.Item == item && p.Hand == hand && p.Reached == card.Stages.Count - 1)?.Number ?? 0;
 
     private static string Told(Place slot, RefitEntry e, string loose, IReadOnlyList<OpenItem> over)
     {

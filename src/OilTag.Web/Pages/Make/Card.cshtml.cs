@@ -25,6 +25,15 @@ public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites wr
 
     public IReadOnlyList<KeptView> Kept { get; private set; } = [];
 
+    /// <summary>Why the part does not go on a machine that a stage names.</summary>
+    public IReadOnlyList<string> NotFit { get; private set; } = [];
+
+    /// <summary>Who is cleared for the stage that is next, by the skill that it names; empty when it names none.</summary>
+    public IReadOnlyList<string> Cleared { get; private set; } = [];
+
+    /// <summary>The first stage here with work to do.</summary>
+    public Stage? NextHere => Stand.SkipLast(1).FirstOrDefault(s => s.Waiting > 0 && s.Stage.Shop.Length == 0)?.Stage;
+
     public bool Back { get; private set; }
 
     public bool Splitting { get; private set; }
@@ -134,6 +143,14 @@ public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites wr
                 _ => $"{n} split {g.Key.Why}{which}",
             }, g.First().Name, g.Key.At);
         })];
+        var named = Stages.Where(s => s.Machine.Length > 0 && s.Shop.Length == 0).Select(s => s.Machine).Distinct().ToList();
+        NotFit = named.Count == 0 || Card.Size == PartSize.None ? [] : [.. (await Db.Equipment.AsNoTracking().Where(e => named.Contains(e.Name)).ToListAsync(ct)).SelectMany(e => FitRule.WhyNot(e.Name, e.Sizes, Card.Size))];
+        if (NextHere is { Skill.Length: > 0 } next)
+        {
+            var today = clock.Today;
+            Cleared = await (from a in Db.Authorisations join p in Db.People on a.PersonId equals p.Id where a.Skill == next.Skill && (a.Until == null || a.Until >= today) orderby p.Name select p.Name).Distinct().ToListAsync(ct);
+        }
+
         Kept = await KeptQuery.OfCardAsync(Db, Card.Id, ct);
         return true;
     }

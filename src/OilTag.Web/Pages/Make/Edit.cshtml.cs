@@ -70,6 +70,12 @@ public sealed class EditModel(OilTagDb db, Me me, CardWrites writes) : CardPage(
     public string? Tools { get; set; }
 
     [BindProperty]
+    public string? Size { get; set; }
+
+    [BindProperty]
+    public bool Numbered { get; set; }
+
+    [BindProperty]
     public List<Row> Rows { get; set; } = [];
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct)
@@ -81,12 +87,13 @@ public sealed class EditModel(OilTagDb db, Me me, CardWrites writes) : CardPage(
 
         var c = Card;
         (Seen, Part, Material, Critical, Handed, Left, Right) = (c.Version, c.Part, c.Material, c.Critical, c.Handed, Text(c.Left), Text(c.Right));
+        (Size, Numbered) = (CardEdit.SizeText(c.Size), c.Numbered);
         (Items, Dimensions, Tools) = (CardEdit.ItemsText(c), CardEdit.DimensionsText(c), CardEdit.ToolsText(c));
         Rows = [.. Stages.Select(s => new Row { Id = s.Id, Order = Text(s.Order), Name = s.Name, Shop = s.Shop, Skill = s.Skill, Machine = s.Machine, SetUp = s.SetUpMinutes > 0 ? s.SetUpMinutes.ToString("0.##", CultureInfo.InvariantCulture) : string.Empty, Minutes = CardEdit.MinutesText(s), FirstOff = s.FirstOff }), .. Enumerable.Range(0, Empty).Select(_ => new Row())];
         return Page();
     }
 
-    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.EditAsync(Key, me.Id, number, Seen, new CardEntry(Part, Material, Critical, Handed, Left, Right, Items, Dimensions, Tools, [.. Rows.Take(CardEdit.MostStages + Empty).Select(r => new StageEntry(r.Id, r.Order, r.Name, r.Shop, r.Skill, r.Machine, r.SetUp, r.Minutes, r.FirstOff))]), ct));
+    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.EditAsync(Key, me.Id, number, Seen, new CardEntry(Part, Material, Critical, Handed, Left, Right, Items, Dimensions, Tools, Size, Numbered, [.. Rows.Take(CardEdit.MostStages + Empty).Select(r => new StageEntry(r.Id, r.Order, r.Name, r.Shop, r.Skill, r.Machine, r.SetUp, r.Minutes, r.FirstOff))]), ct));
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {

@@ -5,15 +5,19 @@ using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Data;
 using OilTag.Data.Machines;
+using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Survey;
 
 /// <summary>All surveys and check points, newest first.</summary>
-public sealed class SheetsModel(OilTagDb db) : PageModel
+public sealed class SheetsModel(OilTagDb db, ShedClock clock) : PageModel
 {
     public sealed record Line(int Number, string Title, string Place, LocalDate On, int Cells, int Read, string By, string Letter, string Tin);
 
     public IReadOnlyList<Line> Lines { get; private set; } = [];
+
+    /// <summary>Rigging checks: number, title, place, stations read of all, machine.</summary>
+    public IReadOnlyList<Line> Rigging { get; private set; } = [];
 
     public sealed record PointLine(int Number, string Title, string Place, string Limits, string? Last, LocalDate? On, VerdictResult? Verdict, string Letter, string Tin);
 
@@ -42,6 +46,14 @@ public sealed class SheetsModel(OilTagDb db) : PageModel
             r.RowStarts.Length == r.Rows.Length ? r.RowStarts.Zip(r.RowEnds, (a, b) => b - a + 1).Sum() : r.Rows.Length * r.Columns.Length, r.Read, r.By, r.Letter, r.Tin))
             .Concat(matrices.Select(r => new Line(r.Number, r.Title, PlaceNames.Full(r.Name, r.Hand, r.Position), r.On, r.Positions.Count * r.Checks.Count, r.Read, r.By, r.Letter, r.Tin)))
             .OrderByDescending(l => l.On).ThenByDescending(l => l.Number)];
+        var rigging = await (
+            from s in db.RiggingChecks.AsNoTracking()
+            join m in db.Machines on s.MachineId equals m.Id
+            join p in db.Places on s.PlaceId equals p.Id
+            join who in db.People on s.ById equals who.Id
+            orderby s.Number descending
+            select new { s, p, m.Letter, m.Tin, who.Name, Read = db.RigReadings.Where(r => r.CheckId == s.Id).Select(r => r.Station).Distinct().Count() }).Take(200).ToListAsync(ct);
+        Rigging = [.. rigging.Select(r => new Line(r.s.Number, r.s.Title, r.p.FullName, clock.Local(r.s.At).Date, r.s.Stations.Count, r.Read, r.Name, r.Letter, r.Tin))];
         var points = await (
             from c in db.Points.AsNoTracking()
             join p in db.Places on c.PlaceId equals p.Id
