@@ -1,5 +1,6 @@
 using NodaTime;
 using OilTag.Core.Machines;
+using OilTag.Core.Make;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
 using OilTag.Core.Stores;
@@ -20,7 +21,7 @@ public sealed partial class DemoSeeder
         ("Hob Varley", "fitter", null, false), ("Ansel Rudge", "machinist", null, false), ("Petra Hollin", "machinist", null, false), ("Dilys Marrack", "riveter", null, false), ("Tobit Crane", "riveter", null, true),
         ("Maud Kestle", "painter", null, false), ("Nell Garrow", "painter", null, true), ("Jory Pascow", "carpenter", null, false), ("Rosen Tarr", "carpenter", null, false), ("Sefton Brand", "electrician", null, false),
         ("Elowen Trick", "sheet metal", null, false), ("Elowen Trick", "fabric", null, false), ("Tamsin Reeve", "fabric", null, true), ("Bram Oakley", "smith", null, false), ("Gil Fosdyke", "engines", null, false),
-        ("Corin Vance", "engines", null, false), ("Hob Varley", "slinger", 70, false), ("Una Thorsby", "slinger", null, false), ("Perran Hext", "rigger", null, false), ("Alder Quill", "white metal", null, false), ("Dilys Marrack", "sheet metal", null, true),
+        ("Corin Vance", "engines", null, false), ("Hob Varley", "slinger", 70, false), ("Una Thorsby", "slinger", null, false), ("Una Thorsby", "lift supervisor", 90, false), ("Perran Hext", "rigger", null, false), ("Alder Quill", "white metal", null, false), ("Dilys Marrack", "sheet metal", null, true),
     ];
 
     // Which skill the heart of a job wants, by the place it is at.
@@ -80,7 +81,7 @@ public sealed partial class DemoSeeder
             new Equipment { Name = "pair of 10 ton jacks", Count = 2, Out = [new EquipmentOut(1, today.PlusDays(5).ToDateOnly(), today.PlusDays(60).ToDateOnly(), "away for its yearly test")] },
             new Equipment { Name = "overhead hoist", Count = 1 },
             new Equipment { Name = "pit", Count = 1 },
-            new Equipment { Name = "lathe", Count = 1 },
+            new Equipment { Name = "lathe", Count = 1, Sizes = new MachineSizes(Swing: 0.36, Between: 0.9, Kilograms: 150) },
             new Equipment { Name = "paint booth", Count = 1 });
         foreach (var machine in db.Machines.Local)
         {

@@ -126,6 +126,8 @@ public sealed partial class DemoSeeder
             select setval('store_no', (select max(number) from store_places));
             select setval('point_no', (select max(number) from check_points));
             """, ct);
+        await seeder.BenchAsync(ct);
+        await db.SaveChangesAsync(ct);
         await transaction.CommitAsync(ct);
 
         // The planner knows the tables from the first page on, not from some minutes later.

@@ -323,18 +323,18 @@ public sealed class MakingWrites(OilTagDb db, Recorder recorder)
         return Recorded.To($"/machines/{await LetterAsync(machineId, ct)}/schedule");
     }, ct);
 
-    /// <summary>Why work on a package may not go on: fixtures that it wants and that do not hold.</summary>
-    public static async Task<IReadOnlyList<string>> FixturesInTheWayAsync(OilTagDb db, Guid packageId, Guid machineId, CancellationToken ct)
+    /// <summary>Packages whose work may not go on, with the reasons: fixtures that they want and that do not hold.</summary>
+    public static async Task<ILookup<Guid, string>> HeldUpAsync(OilTagDb db, CancellationToken ct)
     {
-        var fixtures = (await db.Fixtures.AsNoTracking().Where(f => f.MachineId == machineId).ToListAsync(ct)).Where(f => f.Holds.Contains(packageId)).ToList();
-        if (fixtures.Count == 0)
+        ArgumentNullException.ThrowIfNull(db);
+        var fixtures = await db.Fixtures.AsNoTracking().ToListAsync(ct);
+        if (!fixtures.Exists(f => f.Holds.Count > 0))
         {
-            return [];
+            return Array.Empty<Guid>().ToLookup(id => id, _ => string.Empty);
         }
 
-        var ids = fixtures.Select(f => f.Id).ToList();
-        var readings = await db.FixtureReadings.AsNoTracking().Where(r => ids.Contains(r.FixtureId)).ToListAsync(ct);
-        return [.. fixtures.Select(f => FixtureRule.WhyNot(f, FixtureRule.Stand(f, readings.Where(r => r.FixtureId == f.Id)))).OfType<string>()];
+        var readings = (await db.FixtureReadings.AsNoTracking().ToListAsync(ct)).ToLookup(r => r.FixtureId);
+        return fixtures.Select(f => (f.Holds, Why: FixtureRule.WhyNot(f, FixtureRule.Stand(f, readings[f.Id])))).Where(f => f.Why is not null).SelectMany(f => f.Holds.Select(k => (Package: k, Why: f.Why!))).ToLookup(x => x.Package, x => x.Why);
     }
 
     private async Task<(RouteCard Card, Guid MachineId)?> CardAsync(int number, CancellationToken ct)

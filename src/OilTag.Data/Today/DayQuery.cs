@@ -6,6 +6,7 @@ using OilTag.Core.Planning;
 using OilTag.Core.Today;
 using OilTag.Core.Work;
 using OilTag.Data.Machines;
+using OilTag.Data.Make;
 using OilTag.Data.People;
 using OilTag.Data.Planning;
 
@@ -77,7 +78,8 @@ public sealed record DayFacts
 /// <param name="InARow">Packages on which each was in the last sessions, and in how many in a row.</param>
 /// <param name="Steps">Open steps with their words.</param>
 /// <param name="Agreed">What the group has agreed on; null while it has not.</param>
-internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps, ShedSettings? Agreed);
+/// <param name="HeldUp">Packages that wait for a fixture.</param>
+internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps, ShedSettings? Agreed, IReadOnlySet<string> HeldUp);
 
 /// <summary>Loads the day for pages that only read. What only changes when something is recorded is kept in memory until then.</summary>
 public sealed class DayLoader(PlanLoader plans)
@@ -129,7 +131,7 @@ public static class DayQuery
         // The board goes by the shed, or by the other site when only that has a session.
         var hours = open[string.Empty].InCalendar || sessions.Count == 0 ? open[string.Empty] : open[sessions[0].Site];
         var sites = sessions.Select(s => s.Site).Concat(visits.Where(v => v.On == today).Select(v => v.Site)).Append(string.Empty).ToHashSet(StringComparer.Ordinal);
-        var ready = Ready(input, today, board, sites);
+        var ready = Ready(input, today, board, sites, basis.HeldUp);
 
         // What was finished today is not among the open steps any more.
         var steps = basis.Steps;
@@ -183,7 +185,8 @@ public static class DayQuery
             words,
             worked.GroupBy(w => w.PersonId).ToDictionary(g => g.Key, g => InARow(g.Select(w => (w.On, Package: w.Number.ToString(System.Globalization.CultureInfo.InvariantCulture))))),
             await StepsAsync(db, from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null select o, ct),
-            await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct));
+            await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct),
+            (await MakingWrites.HeldUpAsync(db, ct)).Select(g => PlanQuery.Id(g.Key)).ToHashSet(StringComparer.Ordinal));
     }
 
     /// <summary>Somebody of the team as the day's work sees them, whether or not they are there; null for somebody else.</summary>
@@ -240,7 +243,7 @@ public static class DayQuery
     }
 
     // What can be done today: nothing before it is open but steps that can be done today too, its material is there, its machine may be worked on, the weather allows it.
-    private static List<PlanOperation> Ready(PlanInput input, LocalDate today, DayBoard board, HashSet<string> sites)
+    private static List<PlanOperation> Ready(PlanInput input, LocalDate today, DayBoard board, HashSet<string> sites, IReadOnlySet<string> heldUp)
     {
         var packages = input.Packages.ToDictionary(p => p.Id, StringComparer.Ordinal);
         var shut = input.Machines.Where(m => (m.Windows ?? []).Any(w => w.When.Has(today))).Select(m => m.Id).ToHashSet(StringComparer.Ordinal);
@@ -254,7 +257,7 @@ public static class DayQuery
             {
                 var k = packages[o.Package];
                 var may = o.Elapsed.High <= 0 && o.Hours.Likely > 0 && o.Chance >= 1 && (o.OnDay is null || o.OnDay == today) && sites.Contains(o.Site) && o.Demands.Count == 0
-                    && !shut.Contains(k.Machine) && (k.NotBefore is null || k.NotBefore <= today)
+                    && !heldUp.Contains(k.Id) && !shut.Contains(k.Machine) && (k.NotBefore is null || k.NotBefore <= today)
                     && (!o.Dry || board.Dry == true) && ((o.WarmerThan is null && o.ColderThan is null) || (board.Degrees is { } d && (o.WarmerThan is null || d >= o.WarmerThan) && (o.ColderThan is null || d <= o.ColderThan)));
                 if (may && o.After.All(a => perhaps.Contains(a.Operation) || (can.ContainsKey(a.Operation) && (a.Lag?.High ?? 0) <= 0)))
                 {

@@ -5,6 +5,7 @@ using OilTag.Core.People;
 using OilTag.Core.Today;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
+using OilTag.Data.Make;
 using OilTag.Data.Planning;
 
 namespace OilTag.Data.Today;
@@ -425,6 +426,11 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         if (PackageRules.WhyNotFinish(package, package.Operations.Single(o => o.Id == operationId)) is { } why)
         {
             return Recorded.Refused(why);
+        }
+
+        if ((await MakingWrites.HeldUpAsync(db, ct))[package.Id].FirstOrDefault() is { } held)
+        {
+            return Recorded.Refused(held);
         }
 
         step.DoneAt = recorder.Now;

@@ -26,6 +26,11 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(why);
         }
 
+        if ((await MakingWrites.HeldUpAsync(db, ct))[package.Id].FirstOrDefault() is { } held)
+        {
+            return Recorded.Refused(held);
+        }
+
         step.DoneAt = recorder.Now;
         step.DoneById = personId;
         recorder.Say($"finished “{step.Name}” of package {number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);

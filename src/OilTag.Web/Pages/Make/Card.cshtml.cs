@@ -148,7 +148,7 @@ public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites wr
         if (NextHere is { Skill.Length: > 0 } next)
         {
             var today = clock.Today;
-            Cleared = await (from a in Db.Authorisations join p in Db.People on a.PersonId equals p.Id where a.Skill == next.Skill && (a.Until == null || a.Until >= today) orderby p.Name select p.Name).Distinct().ToListAsync(ct);
+            Cleared = await (from a in Db.Authorisations join p in Db.People on a.PersonId equals p.Id where a.Skill == next.Skill && !a.Learning && (a.Until == null || a.Until >= today) orderby p.Name select p.Name).Distinct().ToListAsync(ct);
         }
 
         Kept = await KeptQuery.OfCardAsync(Db, Card.Id, ct);

@@ -9,6 +9,7 @@ using OilTag.Data;
 using OilTag.Data.Bench;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
+using OilTag.Data.Make;
 using OilTag.Data.Work;
 using OilTag.Web.Shared;
 
@@ -46,6 +47,9 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     public IReadOnlyList<SelectListItem> Milestones { get; private set; } = [];
 
     public IReadOnlyList<SelectListItem> People { get; private set; } = [];
+
+    /// <summary>Fixtures that it wants and that do not hold.</summary>
+    public IReadOnlyList<string> HeldUp { get; private set; } = [];
 
     public IReadOnlyList<KeptView> Kept { get; private set; } = [];
 
@@ -163,6 +167,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
         Milestones = [new SelectListItem("None", string.Empty), .. await db.Milestones.AsNoTracking().OrderBy(m => m.On).Select(m => new SelectListItem(m.Name, m.Id.ToString())).ToListAsync(ct)];
         People = [new SelectListItem("Nobody in particular", string.Empty), .. Names.Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
+        HeldUp = Package.ClosedAt is not null ? [] : [.. (await MakingWrites.HeldUpAsync(db, ct))[Package.Id]];
         Kept = await KeptQuery.OfPackageAsync(db, Package.Id, ct);
         Story = await LogQuery.OfPackageAsync(db, Package.Id, ct);
         var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(Place.Id);
