@@ -23,7 +23,7 @@ public sealed class GaugeOnTheBench : IDisposable
     public GaugeOnTheBench(PlateGauge gauge)
     {
         listener.Start();
-        _ = new GaugeServer(gauge).ServeAsync(listener, stop.Token);
+        _ = new InstrumentServer(gauge).ServeAsync(listener, stop.Token);
     }
 
     public string Address => listener.LocalEndpoint.ToString()!;

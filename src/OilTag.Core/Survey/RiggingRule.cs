@@ -235,19 +235,28 @@ public static class RiggingRule
             return Circle(read, r);
         }
 
+        // Each kind on a line of its own.
         var span = Math.Max(read.Max(x => Math.Abs(x.Station.Out)), 1e-3);
         double Across(RigRow x) => x.Station.Side == StationSide.Left ? -x.Station.Out : x.Station.Out;
-        var s = new Sketch("The stations from the front, left on the left: each bar is its error, up for too much, and the box its tolerance.").Line(SketchStroke.Centre, (-1.05 * span, 0), (1.05 * span, 0));
+        var s = new Sketch("The stations from the front, left on the left, each kind on a line: each bar is its error, up for too much, and the box its tolerance.");
         var largest = read.Max(x => Math.Max(Math.Abs(x.Error!.Value) / x.Station.Tolerance, 1));
-        var (high, w) = (0.35 * span / largest, span / 60);
-        foreach (var x in read)
+        var (high, w) = (0.2 * span / largest, span / 40);
+        List<string> factors = [];
+        foreach (var (kind, row) in read.GroupBy(x => x.Station.Kind).OrderBy(g => g.Key).Select((g, i) => (g, i)))
         {
-            var (at, e) = (Across(x), x.Error!.Value / x.Station.Tolerance * high);
-            s.Block(SketchStroke.Soft, at - (2 * w), -high, 4 * w, 2 * high).Block(x.Within ? SketchStroke.Metal : SketchStroke.Bad, at - w, Math.Min(0, e), 2 * w, Math.Max(Math.Abs(e), w / 4)).Note(at, e >= 0 ? Math.Max(e, high) : Math.Min(e, -high), x.Station.Name, e >= 0 ? NoteSide.Above : NoteSide.Below);
+            var y = -row * 0.85 * span;
+            s.Line(SketchStroke.Centre, (-1.05 * span, y), (1.05 * span, y)).Note(0, y + (0.3 * span), kind.Key.ToString().ToLowerInvariant(), NoteSide.Above);
+            foreach (var x in kind)
+            {
+                var (at, e) = (Across(x), x.Error!.Value / x.Station.Tolerance * high);
+                s.Block(SketchStroke.Soft, at - (2 * w), y - high, 4 * w, 2 * high).Block(x.Within ? SketchStroke.Metal : SketchStroke.Bad, at - w, y + Math.Min(0, e), 2 * w, Math.Max(Math.Abs(e), w / 4)).Note(at, y - Math.Max(high, -e), x.Station.Name, NoteSide.Below);
+            }
+
+            var tolerance = kind.Max(x => x.Station.Tolerance);
+            factors.Add(kind.First().Station.IsAngle ? $"{kind.Key.ToString().ToLowerInvariant()}: the box is {Reckoning.Degrees(tolerance)} up and down" : $"{kind.Key.ToString().ToLowerInvariant()}: {Reckoning.N(high / tolerance)} times as large, the box is {r.Short(tolerance)} up and down");
         }
 
-        var factor = high / read.Max(x => x.Station.IsAngle ? double.Epsilon : x.Station.Tolerance);
-        return s.Not(read.Exists(x => !x.Station.IsAngle) && read.Select(x => x.Station.Tolerance).Distinct().Count() == 1 ? $"Errors are drawn {Reckoning.N(factor)} times as large; the box is the tolerance." : "Errors are drawn as shares of their tolerance; the box is the tolerance.");
+        return s.Not($"Errors are drawn larger; {string.Join("; ", factors)}.");
     }
 
     private static Sketch Circle(List<RigRow> read, Reckoning r)
@@ -265,7 +274,8 @@ public static class RiggingRule
         return s.Not($"A circle of any size; readings are drawn {Reckoning.N(times)} times as large.");
     }
 
-    private static bool Imperial(RiggingCheck check) => check.Stations.Any(s => s.Text.Contains(" in", StringComparison.OrdinalIgnoreCase) || s.Text.Contains("thou", StringComparison.OrdinalIgnoreCase));
+    // By the unit of the first length that was typed: of a target, else of how far out.
+    private static bool Imperial(RiggingCheck check) => check.Stations.Select(s => s.Text.Split(';', StringSplitOptions.TrimEntries)[s.IsAngle ? 3 : 4]).Select(t => SignedReader.Read(t, Quantity.Length).Unit).FirstOrDefault(u => u is not null)?.Imperial ?? false;
 
     private static string Value(RigStation station, double value, Reckoning r) => station.IsAngle ? Reckoning.Degrees(value) : r.Length(value);
 

@@ -44,6 +44,11 @@ internal static class SheetSketches
         s.Across(0, all[0], 0, 1, legs.Count > 0 ? r.Short(all[0]) : "leg");
         var bend = moulds[0];
         s.Across(bend.X - setback, bend.X, 0, 2, $"setback {r.Short(setback)}");
+        if (legs.Count == 2 && angle == 90)
+        {
+            s.Up(0, legs[1], all[0], 1, r.Short(legs[1]));
+        }
+
         return s.Note(bend.X - setback - ((radius + t) / 3), t + radius, $"R {r.Short(radius)}, {Reckoning.N(angle)}°", NoteSide.Left);
     }
 
