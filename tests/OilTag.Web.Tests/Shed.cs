@@ -34,6 +34,12 @@ public class Shed : IAsyncLifetime
     /// <summary>Host and port of the thickness gauge; empty when there is none.</summary>
     protected virtual string Gauge => string.Empty;
 
+    /// <summary>Host and port of the load cells; empty when there are none.</summary>
+    protected virtual string Cells => string.Empty;
+
+    /// <summary>Host and port of the digital level; empty when there is none.</summary>
+    protected virtual string Level => string.Empty;
+
     public virtual async ValueTask InitializeAsync()
     {
         Database = await DatabaseAsync();
@@ -54,6 +60,8 @@ public class Shed : IAsyncLifetime
         b.UseSetting("OilTag:SignInsAMinute", "1000");
         b.UseSetting("Photos:Folder", PhotoFolder);
         b.UseSetting("Instruments:Gauge", Gauge);
+        b.UseSetting("Instruments:Cells", Cells);
+        b.UseSetting("Instruments:Level", Level);
         b.ConfigureTestServices(s => s.AddSingleton<NodaTime.IClock>(Clock));
     }
 

@@ -14,16 +14,16 @@ using OilTag.Web.Shared;
 
 namespace OilTag.Web.Tests;
 
-/// <summary>A simulated gauge on loopback.</summary>
-public sealed class GaugeOnTheBench : IDisposable
+/// <summary>A simulated instrument on loopback.</summary>
+public sealed class InstrumentOnTheBench : IDisposable
 {
     private readonly CancellationTokenSource stop = new();
     private readonly TcpListener listener = new(IPAddress.Loopback, 0);
 
-    public GaugeOnTheBench(PlateGauge gauge)
+    public InstrumentOnTheBench(IInstrument instrument)
     {
         listener.Start();
-        _ = new InstrumentServer(gauge).ServeAsync(listener, stop.Token);
+        _ = new InstrumentServer(instrument).ServeAsync(listener, stop.Token);
     }
 
     public string Address => listener.LocalEndpoint.ToString()!;
@@ -40,7 +40,7 @@ public sealed class GaugeOnTheBench : IDisposable
 public class GaugeShed : Shed
 {
     // Worse than a real one, so that a test of forty readings meets everything that it can do.
-    private readonly GaugeOnTheBench gauge = new(new PlateGauge(4, lost: 0.15, secondEcho: 0.2));
+    private readonly InstrumentOnTheBench gauge = new(new PlateGauge(4, lost: 0.15, secondEcho: 0.2));
 
     protected override string Gauge => gauge.Address;
 

@@ -44,7 +44,7 @@ public sealed record DataTable(string Key, string Title, string Source, IReadOnl
         return fraction.Split('/') is [var above, var below] ? whole + (double.Parse(above, CultureInfo.InvariantCulture) / double.Parse(below, CultureInfo.InvariantCulture)) : whole + double.Parse(fraction, CultureInfo.InvariantCulture);
     }
 
-    /// <summary>The rows with a cell that is the whole text; where there is none, those in which each of its words stands, whatever its case; all for no text.</summary>
+    /// <summary>The rows with a cell that is the whole of several words; where there is none, those in which each of its words stands, whatever its case; all for no text.</summary>
     public IReadOnlyList<IReadOnlyList<string>> Search(string? text)
     {
         var words = (text ?? string.Empty).Split(' ', StringSplitOptions.RemoveEmptyEntries);
@@ -54,7 +54,7 @@ public sealed record DataTable(string Key, string Title, string Source, IReadOnl
         }
 
         var whole = string.Join(' ', words);
-        List<IReadOnlyList<string>> exact = [.. Rows.Where(r => r.Any(c => c.Equals(whole, StringComparison.OrdinalIgnoreCase)))];
+        List<IReadOnlyList<string>> exact = words.Length == 1 ? [] : [.. Rows.Where(r => r.Any(c => c.Equals(whole, StringComparison.OrdinalIgnoreCase)))];
         return exact.Count > 0 ? exact : [.. Rows.Where(r => Array.TrueForAll(words, w => r.Any(c => Holds(c, w))))];
     }
 

@@ -187,8 +187,8 @@ public sealed class MakingTests
     {
         List<Problem> problems = [];
         var size = CardEdit.Size("1.2 m; 410 mm; ; 85 kg", problems);
-        size.ShouldBe(new PartSize(1.2, 0.41, 0, 85));
-        CardEdit.Size(CardEdit.SizeText(size), problems).ShouldBe(size);
+        CardEdit.SizeText(size).ShouldBe("1200 mm; 410 mm; ; 85 kg");
+        CardEdit.SizeText(CardEdit.Size(CardEdit.SizeText(size), problems)).ShouldBe("1200 mm; 410 mm; ; 85 kg");
         CardEdit.Size(string.Empty, problems).ShouldBe(PartSize.None);
         problems.ShouldBeEmpty();
         CardEdit.Size("1.2 m", problems);
