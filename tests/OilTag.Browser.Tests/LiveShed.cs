@@ -24,7 +24,7 @@ public sealed class OneBrowser : IDisposable
 }
 
 /// <summary>The application on a real port, on a copy of the demo of its own.</summary>
-public sealed class LiveShed : GaugeShed
+public sealed class LiveShed : InstrumentShed
 {
     private WebApplicationFactory<Program>? live;
 

@@ -100,7 +100,8 @@ public sealed class BenchTests(Shed shed) : IClassFixture<Shed>
         answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
         using var pdf = PdfReader.Open(new MemoryStream(await answer.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken)), PdfDocumentOpenMode.Import);
         pdf.PageCount.ShouldBe(1);
-        (pdf.Pages[0].Width.Millimeter, pdf.Pages[0].Height.Millimeter).ShouldBe((210, 297));
+        pdf.Pages[0].Width.Millimeter.ShouldBe(210, 0.01);
+        pdf.Pages[0].Height.Millimeter.ShouldBe(297, 0.01);
         var lines = Lines(pdf.Pages[0]);
 
         // The ruler, and four inches.

@@ -5,8 +5,8 @@ using OilTag.Instruments;
 
 namespace OilTag.Web.Tests;
 
-/// <summary>A shed with simulated load cells and a simulated level.</summary>
-public class InstrumentShed : Shed
+/// <summary>A shed with simulated load cells and a simulated level, beside the gauge.</summary>
+public class InstrumentShed : GaugeShed
 {
     private readonly InstrumentOnTheBench cells = new(new LoadCells(4));
     private readonly InstrumentOnTheBench level = new(new DigitalLevel(4, moving: 0));
@@ -48,7 +48,7 @@ public sealed class LiftFlowTests : IAsyncLifetime
         using var dilys = await shed.AsAsync("dilys");
         await dilys.OpenAsync("/lifts/new?m=G");
         (await dilys.PostAsync("/lifts/new?m=G", Plan("Left; 0; -1.5 m; 3 ton; 1"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        dilys.Beside("Supports").ShouldContain("long, short or");
+        dilys.Beside("Supports").ShouldContain("Which ton");
         dilys.Typed("Floor").ShouldBe("slab, sounded");
         var made = await dilys.PostAsync("/lifts/new?m=G", Plan("Left; 0; -1.5 m; 0.7 tonne; 1; crib\nRight; 0; 1.5 m; 3 tonne; 2; crib\nTail; 5 m; 0; 1 tonne; 3; crib"));
         var path = made.Headers.Location!.ToString();
@@ -164,7 +164,7 @@ public sealed class LiftFlowTests : IAsyncLifetime
         var number = int.Parse(path.Split('/')[^1], System.Globalization.CultureInfo.InvariantCulture);
         var readings = await shed.AskAsync(db => db.RigReadings.AsNoTracking().Where(r => db.RiggingChecks.Any(c => c.Number == number && c.Id == r.CheckId)).OrderBy(r => r.Station).ToListAsync());
         readings.Select(r => (r.Station, r.FromLevel)).ShouldBe([(0, false), (1, true)]);
-        dilys.Text.ShouldContain("1 station is outside");
+        dilys.Text.ShouldContain("outside.");
         dilys.Text.ShouldContain("Left wire");
 
         // Stations that were read stand; wires are changed.

@@ -9,7 +9,7 @@ namespace OilTag.Data.Setup;
 public static class Database
 {
     /// <summary>Tables whose rows are never changed or removed.</summary>
-    public static readonly IReadOnlyList<string> AppendOnly = ["log_entries", "sign_offs", "stage_moves"];
+    public static readonly IReadOnlyList<string> AppendOnly = ["log_entries", "sign_offs", "stage_moves", "lift_readings", "rig_readings", "fixture_readings"];
 
     /// <summary>Migrates as the owner, then applies roles and grants. Running it again changes nothing.</summary>
     public static async Task PrepareAsync(string ownerConnection, string appConnection, CancellationToken ct = default)

@@ -24,14 +24,14 @@ public sealed class SumModel(Me me, KeptWrites writes) : FormPage
     [BindProperty]
     public string? Note { get; set; }
 
-    public IActionResult OnGet(string key)
+    public IActionResult OnGet(string calculation)
     {
         With = For?.Length > 30 ? For[..30] : For;
-        return Load(key) ? Page() : NotFound();
+        return Load(calculation) ? Page() : NotFound();
     }
 
     /// <summary>What was typed comes along in the address, as when it is only looked at.</summary>
-    public Task<IActionResult> OnPostKeepAsync(string key, CancellationToken ct) => WriteAsync(me.CanRecord, () => Task.FromResult(Load(key)), () => writes.KeepAsync(Key, me.Id, Calculator, f => BenchTwin.Given(Request, Calculator, f), With, Note, ct));
+    public Task<IActionResult> OnPostKeepAsync(string calculation, CancellationToken ct) => WriteAsync(me.CanRecord, () => Task.FromResult(Load(calculation)), () => writes.KeepAsync(Key, me.Id, Calculator, f => BenchTwin.Given(Request, Calculator, f), With, Note, ct));
 
     public string Typed(BenchField field) => BenchTwin.Given(Request, Calculator, field.Name);
 
