@@ -1,8 +1,10 @@
 using System.Diagnostics;
+using OilTag.Core.Bench;
 using OilTag.Core.Machines;
 using OilTag.Core.Measures;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
+using OilTag.Core.Tables;
 
 // Times the core alone, on one core of the machine: medians of rounds in one run.
 string[] typed = ["5/16 in", "60 thou", "7.2 mm", "1 3/4\"", "1,5 mm", "3 lb 4 oz", "35 psi", "14 SWG", "20 °C", "No. 30 drill", "1-3/4 in", "12.7", "⅝ in", "2 ft 6 in", "40 lb ft"];
@@ -26,6 +28,29 @@ double Parse()
 
 _ = Parse();
 Console.WriteLine($"\ncore alone\nmeasures read a second, one core                    {Median(Parse, 9):N0}");
+
+// Every calculator with its own example, and a table of 5,000 lines.
+var questions = Calculator.All.Select(c => (Calculator: c, Typed: c.Example.Split('&').Select(p => p.Split('=', 2)).ToDictionary(p => p[0], p => p[1], StringComparer.Ordinal))).ToList();
+List<(string Key, double Microseconds)> answered = [.. questions.Select(q => (q.Calculator.Key, Median(
+    () =>
+    {
+        var clock = Stopwatch.StartNew();
+        _ = q.Calculator.Answer(f => q.Typed.TryGetValue(f, out var text) ? text : q.Calculator.Fields.First(x => x.Name == f).Usual);
+        return clock.Elapsed.TotalMicroseconds;
+    },
+    201)))];
+var slowest = answered.MaxBy(a => a.Microseconds);
+Console.WriteLine($"calculators, {answered.Count}, microseconds an answer              median {answered.Select(a => a.Microseconds).Order().ElementAt(answered.Count / 2):0}, slowest {slowest.Key} {slowest.Microseconds:0}");
+var lines = new DataTable("lines", "Lines", "made up", ["Size", "Name", "Inches"], [.. Enumerable.Range(0, 5000).Select(i => (IReadOnlyList<string>)[$"{i}/64", $"part {i % 97} of kind {i % 13}", (i / 64.0).ToString("0.0000", System.Globalization.CultureInfo.InvariantCulture)])]);
+double Searched(string words) => Median(
+    () =>
+    {
+        var clock = Stopwatch.StartNew();
+        _ = lines.Search(words);
+        return clock.Elapsed.TotalMilliseconds;
+    },
+    101);
+Console.WriteLine($"a table of 5,000 lines searched, milliseconds             {Searched("kind 7"):0.00} by words, {Searched("12.5"):0.00} by a number");
 
 // A million strings that nobody would type: none may throw.
 const string Letters = "0123456789/.,-–\"' °½¾minthousfcgkwlbpar#No()~?\t\u0000\u00A0ÆΩ∞";

@@ -50,7 +50,7 @@ public sealed class BenchFlowTests(LiveShed shed, OneBrowser browser) : IClassFi
     }
 
     [Fact]
-    public void A_cell_over_its_limit_stops_everybody()
+    public async Task A_cell_over_its_limit_stops_everybody()
     {
         hand.Chrome.Phone();
         hand.SignIn("tobit");
@@ -60,9 +60,8 @@ public sealed class BenchFlowTests(LiveShed shed, OneBrowser browser) : IClassFi
         // The page reads by itself; pressing makes it quicker.
         for (var i = 0; i < 60 && hand.All(".haltword").Count == 0; i++)
         {
-            var before = hand.Find("#cells .lb:last-of-type").Text;
-            hand.PressText("button", "Read the cells now");
-            hand.Until(() => hand.All("#cells").Count == 1 && !hand.Text.Contains("Nothing is read yet.", StringComparison.Ordinal), $"No reading came after “{before}”.");
+            hand.Chrome.ExecuteScript("document.querySelector('#cells form button')?.click()");
+            await Task.Delay(250, TestContext.Current.CancellationToken);
         }
 
         hand.Find(".haltword").Text.ShouldStartWith("STOP");

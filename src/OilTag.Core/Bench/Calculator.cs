@@ -115,6 +115,9 @@ public sealed record Calculator(string Key, BenchTopic Topic, string Title, stri
         .. Electrical.All, .. HolePatterns.All, .. Coatings.All, .. Stock.All, .. Cutting.All,
     ];
 
+    /// <summary>A question that has an answer, such as <c>thread=1/2 UNC&amp;grade=5</c>; texts are not escaped.</summary>
+    public string Example => Examples.All[Key];
+
     /// <summary>A calculator by its key; null when there is none.</summary>
     public static Calculator? Find(string key) => All.FirstOrDefault(c => c.Key == key);
 

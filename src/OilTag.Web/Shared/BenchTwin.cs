@@ -59,6 +59,7 @@ public static class BenchTwin
         foreach (var c in Calculator.All)
         {
             var parameters = new JsonArray();
+            var examples = c.Example.Split('&').Select(p => p.Split('=', 2)).ToDictionary(p => p[0], p => p[1], StringComparer.Ordinal);
             foreach (var f in c.Fields)
             {
                 var schema = Type("string");
@@ -72,7 +73,7 @@ public static class BenchTwin
                     schema["default"] = f.Usual;
                 }
 
-                parameters.Add(new JsonObject { ["name"] = f.Name, ["in"] = "query", ["required"] = f.Needed && f.Usual.Length == 0, ["description"] = $"{f.Label} {f.Hint}".Trim(), ["schema"] = schema });
+                parameters.Add(new JsonObject { ["name"] = f.Name, ["in"] = "query", ["required"] = f.Needed && f.Usual.Length == 0, ["description"] = $"{f.Label} {f.Hint}".Trim(), ["schema"] = schema, ["example"] = examples.TryGetValue(f.Name, out var example) ? example : null });
             }
 
             paths[$"/bench/{c.Key}.json"] = new JsonObject

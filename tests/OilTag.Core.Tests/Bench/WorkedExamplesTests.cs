@@ -447,7 +447,7 @@ public sealed class WorkedExamplesTests
         }
     }
 
-    public static TheoryData<string> Asked => [.. SketchTests.Good.Keys.Except(["stretch", "press-fit"])];
+    public static TheoryData<string> Asked => [.. Calculator.All.Select(c => c.Key).Except(["stretch", "press-fit"])];
 
     /// <summary>What was asked in inches, pounds or millimetres is asked again in metres, kilograms, pascals and newtons: dimensions are consistent throughout. Two have a modulus that differs by convention, 207 GPa or 30 000 000 psi.</summary>
     [Theory]
@@ -455,7 +455,7 @@ public sealed class WorkedExamplesTests
     public void The_same_in_metres_kilograms_and_pascals_gives_the_same(string key)
     {
         var calculator = Calculator.Find(key)!;
-        var given = SketchTests.Good[key].Split('&').Select(p => p.Split('=', 2)).ToDictionary(p => p[0], p => p[1], StringComparer.Ordinal);
+        var given = calculator.Example.Split('&').Select(p => p.Split('=', 2)).ToDictionary(p => p[0], p => p[1], StringComparer.Ordinal);
         string Of(string field) => given.TryGetValue(field, out var text) ? text : calculator.Fields.First(f => f.Name == field).Usual;
         var (a, b) = (calculator.Answer(Of), calculator.Answer(f => calculator.Fields.First(x => x.Name == f).Choices is null ? InSi(Of(f)) : Of(f)));
         b.Problems.ShouldBeEmpty();

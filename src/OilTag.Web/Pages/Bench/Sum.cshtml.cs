@@ -33,6 +33,9 @@ public sealed class SumModel(Me me, KeptWrites writes) : FormPage
     /// <summary>What was typed comes along in the address, as when it is only looked at.</summary>
     public Task<IActionResult> OnPostKeepAsync(string calculation, CancellationToken ct) => WriteAsync(me.CanRecord, () => Task.FromResult(Load(calculation)), () => writes.KeepAsync(Key, me.Id, Calculator, f => BenchTwin.Given(Request, Calculator, f), With, Note, ct));
 
+    /// <summary>An example as a query.</summary>
+    public string Example => string.Join('&', Calculator.Example.Split('&').Select(p => p.Split('=', 2)).Select(p => $"{p[0]}={Uri.EscapeDataString(p[1])}"));
+
     public string Typed(BenchField field) => BenchTwin.Given(Request, Calculator, field.Name);
 
     public string? Refused(BenchField field) => Answer?.Problems.FirstOrDefault(p => p.Field == field.Name)?.Sentence;

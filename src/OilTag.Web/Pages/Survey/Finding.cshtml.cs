@@ -136,7 +136,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
             join t in db.Tags on f.TagId equals t.Id into ts
             from t in ts.DefaultIfEmpty()
             where f.Number == number
-            select new { f, p, m, Who = who.Name, Tag = (int?)t.Number }).SingleOrDefaultAsync(ct);
+            select new { f, p, m, Who = who.Name, Tag = (int?)t.Number, HasKept = db.KeptAnswers.Any(k => k.FindingId == f.Id) }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
             return false;
@@ -153,7 +153,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         Packages = [.. packages.Select(k => (k.Number, k.Title, k.Closed, k.WaitingOn))];
         var milestones = await (from x in db.Milestones orderby db.Packages.Any(k => k.MachineId == Machine.Id && k.MilestoneId == x.Id) ? 0 : 1, x.On select new { x.Id, x.Name }).ToListAsync(ct);
         Milestones = [new SelectListItem("None", string.Empty), .. milestones.Select(x => new SelectListItem(x.Name, x.Id.ToString()))];
-        Kept = await KeptQuery.OfFindingAsync(db, Finding.Id, ct);
+        Kept = found.HasKept ? await KeptQuery.OfFindingAsync(db, Finding.Id, ct) : [];
         AlsoHere = await FindingQuery.AtPlaceAsync(db, Place.Id, Finding.Id, ct);
         NextOpen = await db.Findings.Where(f => f.MachineId == Machine.Id && f.Number < Finding.Number).Where(FindingQuery.IsOpen(clock.Today)).MaxAsync(f => (int?)f.Number, ct);
         BackAgain = Finding.Decided is not null && Finding.DecidedOn(clock.Today) is null;
