@@ -228,4 +228,19 @@ public sealed class MakingFlowTests : IAsyncLifetime
         una.Text.ShouldContain("inside 600 mm by 500 mm by 900 mm");
         una.Text.ShouldContain("swing 360 mm");
     }
+
+    [Fact]
+    public async Task Make_or_buy_takes_its_weeks_from_the_plan()
+    {
+        using var una = await shed.AsAsync("una");
+        (await una.GetAsync("/r/9999?handler=MakeOrBuy")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        await shed.PlanAsync();
+        var to = (await una.GetAsync("/r/9?handler=MakeOrBuy")).Headers.Location!.ToString();
+        to.ShouldStartWith("/bench/make-or-buy?pieces=");
+        to.ShouldContain("&makeWeeks=");
+        to.ShouldContain("&need=");
+        await una.OpenAsync(to + "&make=30&buy=90&buyWeeks=4");
+        una.Typed("With").ShouldBe("R9");
+        una.Page.QuerySelector(".bench-figures .first").ShouldNotBeNull(una.Text);
+    }
 }

@@ -16,7 +16,7 @@ public static class Cutting
     [
         new("bars", BenchTopic.Stock, "Bars for blanks", "How many bars to buy, and what to cut from which.", [new BenchField("lengths", "Which finished lengths?", Hint: "One of each kind: 120 mm; 3 1/2 in."), new BenchField("pieces", "How many of each?", Hint: "As many numbers: 8; 4."), new BenchField("bar", "How long is a bar?", Hint: "3 m."), new BenchField("kerf", "How wide is a saw cut?", "3 mm"), new BenchField("allowance", "What is added to each for facing?", "3 mm"), new BenchField("grip", "What is lost of each bar?", "0 mm", "In the chuck, or its rough end.")], Bars),
         new("sheets", BenchTopic.Stock, "Sheets for blanks", "How many sheets to buy, and how blanks lie on them.", [new BenchField("widths", "How wide are they?", Hint: "One of each kind, finished: 300 mm; 120 mm."), new BenchField("heights", "How high?", Hint: "200 mm; 80 mm."), new BenchField("pieces", "How many of each?", Hint: "4; 10."), new BenchField("width", "How wide is a sheet?", Hint: "2 m."), new BenchField("height", "How high is a sheet?", Hint: "1 m."), new BenchField("gap", "Gap between two for the cut?", "3 mm"), new BenchField("allowance", "What is added on each edge?", "0 mm"), new BenchField("grain", "Which way may they lie?", "turn", Choices: Grain)], Sheets),
-        new("make-or-buy", BenchTopic.Stock, "Make, buy, or a later pattern", "From how many pieces on making pays, and when they are there.", [new BenchField("pieces", "How many pieces?", Hint: "8"), new BenchField("tooling", "What do pattern and tools cost, pounds?", "0", "Shared with other machines: only this share."), new BenchField("setup", "What does setting up cost, pounds?", "0"), new BenchField("make", "What does a piece cost to make, pounds?", Hint: "Material and outside work."), new BenchField("makeWeeks", "In how many weeks is it made?", Hint: "6"), new BenchField("buy", "What does a bought one cost, pounds?", Hint: "Empty when there is none to buy.", Needed: false), new BenchField("buyWeeks", "In how many weeks does that come?", Hint: "12", Needed: false), new BenchField("need", "In how many weeks is it needed?", Hint: "By the plan.", Needed: false)], MakeOrBuy),
+        new("make-or-buy", BenchTopic.Stock, "Make, buy, or a later pattern", "From how many pieces on making pays, and when they are there.", [new BenchField("pieces", "How many pieces?", Hint: "8"), new BenchField("tooling", "What do pattern and tools cost, pounds?", "0"), new BenchField("machines", "How many machines does that tooling serve?", "1", "Its cost is shared among them."), new BenchField("setup", "What does setting up cost, pounds?", "0"), new BenchField("make", "What does a piece cost to make, pounds?", Hint: "Material and outside work."), new BenchField("makeWeeks", "In how many weeks is it made?", Hint: "6"), new BenchField("buy", "What does a bought one cost, pounds?", Hint: "Empty when there is none to buy.", Needed: false), new BenchField("buyWeeks", "In how many weeks does that come?", Hint: "12", Needed: false), new BenchField("need", "In how many weeks is it needed?", Hint: "By the plan.", Needed: false)], MakeOrBuy),
         new("machine-fit", BenchTopic.Stock, "Does it fit our machine", "Swing, length between centres and weight against the part.", [new BenchField("diameter", "Largest diameter of the part?", Hint: "410 mm."), new BenchField("length", "How long is it?", Hint: "1.2 m."), new BenchField("mass", "How heavy is it?", Hint: "85 kg."), new BenchField("swing", "Swing over the bed?", Hint: "The largest diameter that clears it."), new BenchField("saddle", "Swing over the saddle?", Hint: "Where the tool must pass beneath."), new BenchField("between", "Length between centres?", Hint: "1.5 m."), new BenchField("most", "Most that it carries?", Hint: "250 kg.")], Fit),
     ];
 
@@ -115,7 +115,14 @@ public static class Cutting
     {
         const string Pounds = "Type pounds, 0 or more.";
         var pieces = asked.Value("pieces", 1, 500, Counted);
-        var fixedCost = asked.Value("tooling", 0, 1e7, Pounds) + asked.Value("setup", 0, 1e7, Pounds);
+        var machines = asked.Value("machines", 1, 50, "Type a whole number of machines from 1 to 50.");
+        if (asked.Good && machines != Math.Floor(machines))
+        {
+            asked.No("machines", "Type a whole number of machines from 1 to 50.");
+        }
+
+        var (tooling, setup) = (asked.Value("tooling", 0, 1e7, Pounds), asked.Value("setup", 0, 1e7, Pounds));
+        var fixedCost = (tooling / machines) + setup;
         var make = asked.Value("make", 0, 1e7, Pounds);
         var weeks = asked.Value("makeWeeks", 0, 520, "Type the weeks, from 0 to 520.");
         var sold = asked.Text("buy").Length > 0;
@@ -144,7 +151,7 @@ public static class Cutting
         }
 
         return r.Warn(!inTimeMade, $"Made, it comes after {Reckoning.N(weeks)} weeks and is needed in {Reckoning.N(need ?? 0)}.").Warn(sold && !inTimeBought, $"Bought, it comes after {Reckoning.N(buyWeeks)} weeks and is needed in {Reckoning.N(need ?? 0)}.")
-            .Step($"made = tooling + set-up + n · piece = {Reckoning.N(fixedCost)} + {Reckoning.N(pieces)} · {Reckoning.N(make)} = {Reckoning.N(made)}").Step(sold ? $"bought = {Reckoning.N(pieces)} · {Reckoning.N(buy)} = {Reckoning.N(bought)}" : "nothing to buy is known")
+            .Step($"made = tooling/machines + set-up + n · piece = {Reckoning.N(tooling)}/{Reckoning.N(machines)} + {Reckoning.N(setup)} + {Reckoning.N(pieces)} · {Reckoning.N(make)} = {Reckoning.N(made)}").Step(sold ? $"bought = {Reckoning.N(pieces)} · {Reckoning.N(buy)} = {Reckoning.N(bought)}" : "nothing to buy is known")
             .Draw(Costs(pieces, fixedCost, make, sold, buy))
             .Done("Break-even of a fixed cost", "Volunteers’ hours are not money here. A bought part is not a finished part: overhaul, fit-up and a check of its clearances come on top.", "Originality is for the group to weigh.");
     }

@@ -143,7 +143,7 @@ public sealed partial class DemoSeeder
     private async Task KeptAsync(CancellationToken ct)
     {
         var journal = await db.Findings.AsNoTracking().Where(f => f.Feature == Feature.Shaft && f.Reading != null && f.Limit != null).OrderBy(f => f.Number).FirstAsync(ct);
-        var card = await db.RouteCards.AsNoTracking().Where(c => c.Part == "Bow plate").SingleAsync(ct);
+        var card = await db.RouteCards.AsNoTracking().Where(c => c.Part == "Bonnet top").SingleAsync(ct);
         var machine = await db.Packages.Where(k => k.Id == card.PackageId).Select(k => k.MachineId).SingleAsync(ct);
         KeptAnswer Kept(string key, string note, string who, IReadOnlyList<KeptInput> inputs, Guid machineId, Guid? finding, Guid? routeCard)
         {
@@ -153,7 +153,7 @@ public sealed partial class DemoSeeder
 
         // One still fits; the other was worked out from a reading that was put right since.
         db.KeptAnswers.AddRange(
-            Kept("bend", "flange of the bow plate", "Dilys Marrack", [new("thickness", "1.2 mm", string.Empty), new("radius", "3 mm", string.Empty), new("angle", "90", string.Empty), new("legs", "19.5 + 120 mm", string.Empty), new("metal", "6061-t6", string.Empty)], machine, null, card.Id),
+            Kept("bend", "flange of the bonnet top", "Dilys Marrack", [new("thickness", "1.2 mm", string.Empty), new("radius", "3 mm", string.Empty), new("angle", "90", string.Empty), new("legs", "19.5 + 120 mm", string.Empty), new("metal", "6061-t6", string.Empty)], machine, null, card.Id),
             Kept("resize", "next size for this journal", "Petra Hollin", [new("kind", "shaft", string.Empty), new("nominal", journal.Nominal!.Text, $"F{journal.Number} size as built"), new("reading", "2.4976 in", $"F{journal.Number} reading"), new("clean", "0.002 in", string.Empty), new("steps", "0.010 + 0.020 + 0.030 in", string.Empty)], journal.MachineId, journal.Id, null));
     }
 }

@@ -192,7 +192,7 @@ public sealed class LiftWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>True when somebody holds what signing lifts takes: an authorisation with “lift” in its name that holds on the day.</summary>
     public static Task<bool> IsSupervisorAsync(OilTagDb db, Guid person, NodaTime.LocalDate today, CancellationToken ct) =>
-        db.Authorisations.AnyAsync(a => a.PersonId == person && !a.Learning && EF.Functions.ILike(a.Skill, "%lift%") && (a.Until == null || a.Until >= today), ct);
+        db.Authorisations.AnyAsync(a => a.PersonId == person && a.EndedAt == null && !a.Learning && EF.Functions.ILike(a.Skill, "%lift%") && (a.Until == null || a.Until >= today), ct);
 
     private async Task<LiftPlan?> LockAsync(int number, CancellationToken ct)
     {

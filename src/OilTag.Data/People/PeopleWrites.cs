@@ -133,7 +133,8 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         }
 
         var gone = await db.People.CountAsync(p => p.RemovedAt != null, ct);
-        var before = JsonSerializer.Serialize(person.Name, PlanJson.Options);
+        var name = person.Name;
+        var before = JsonSerializer.Serialize(name, PlanJson.Options);
         person.Name = $"Former helper {gone + 1}";
         person.Skills = string.Empty;
         person.FeedKey = string.Empty;
@@ -143,10 +144,11 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         await db.Wishes.Where(w => w.PersonId == who && w.EndedAt == null).ExecuteUpdateAsync(s => s.SetProperty(w => w.EndedAt, recorder.Now), ct);
         await db.Users.Where(a => a.PersonId == who).ExecuteDeleteAsync(ct);
 
-        // Kept plans hold names: those that can be worked out anew go, what was promised stays without it.
+        // Kept plans hold names: those that can be worked out anew go, what was promised stays without it; a lift says who does what.
         await db.Plans.Where(p => p.Kind != KeptPlanKind.Promised).ExecuteDeleteAsync(ct);
         var after = JsonSerializer.Serialize(person.Name, PlanJson.Options);
         await db.Database.ExecuteSqlAsync($"update plans set input = replace(input, {before}, {after}), result = replace(result, {before}, {after})", ct);
+        await db.Database.ExecuteSqlAsync($"update lifts set people = replace(people::text, {name}, {person.Name})::jsonb where people::text like '%' || {name} || '%'", ct);
         recorder.Say("took a name out of the record.", after: new { who });
         return Recorded.To("/people");
     }, ct);

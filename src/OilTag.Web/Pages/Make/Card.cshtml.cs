@@ -6,12 +6,13 @@ using OilTag.Core.Make;
 using OilTag.Data;
 using OilTag.Data.Bench;
 using OilTag.Data.Make;
+using OilTag.Data.Planning;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Make;
 
 /// <summary>One route card: counts per stage and kind of piece, moved by one tap; scrap, rework, split; what is left to do.</summary>
-public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites writes) : CardPage(db)
+public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, PlanLoader plans, CardWrites writes) : CardPage(db)
 {
     /// <summary>Pieces that did not simply go forward.</summary>
     public sealed record Told(string Words, string By, Instant At);
@@ -83,6 +84,28 @@ public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites wr
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
 
+    /// <summary>Asks the bench whether to make or to buy what is left, with weeks from the plan: made when its package is done in eight runs of ten, needed when the last step of the package has to begin.</summary>
+    public async Task<IActionResult> OnGetMakeOrBuyAsync(int number, CancellationToken ct)
+    {
+        if (!await LoadCardAsync(number, ct))
+        {
+            return NotFound();
+        }
+
+        var left = Math.Max(1, Card.Left + Card.Right - (Stand.Count > 1 ? Stand[^2].Reached : 0));
+        var ask = $"/bench/make-or-buy?pieces={left}&for=R{number}";
+        var last = await Db.Operations.Where(o => o.PackageId == Card.PackageId && o.DoneAt == null).OrderByDescending(o => o.Order).Select(o => (Guid?)o.Id).FirstOrDefaultAsync(ct);
+        if (last is { } id && (await plans.PresentAsync(ct)).Plan is { } plan && plan.Position(PlanQuery.Id(id)) is >= 0 and var at)
+        {
+            string Weeks(LocalDate day) => Math.Max(0, Math.Ceiling(Period.Between(clock.Today, day, PeriodUnits.Days).Days / 7.0)).ToString(System.Globalization.CultureInfo.InvariantCulture);
+            var step = plan.Result.Schedule.Operations[at];
+            ask += (plan.Result.Forecast?.Operations[at].Safe ?? step.Finish?.Date) is { } done ? $"&makeWeeks={Weeks(done)}" : string.Empty;
+            ask += $"&need={Weeks(step.Latest)}";
+        }
+
+        return Redirect(ask);
+    }
+
     public async Task<IActionResult> OnPostMoveAsync(int number, CancellationToken ct)
     {
         if (!me.CanRecord)
@@ -148,10 +171,10 @@ public sealed class CardModel(OilTagDb db, Me me, ShedClock clock, CardWrites wr
         if (NextHere is { Skill.Length: > 0 } next)
         {
             var today = clock.Today;
-            Cleared = await (from a in Db.Authorisations join p in Db.People on a.PersonId equals p.Id where a.Skill == next.Skill && !a.Learning && (a.Until == null || a.Until >= today) orderby p.Name select p.Name).Distinct().ToListAsync(ct);
+            Cleared = await (from a in Db.Authorisations join p in Db.People on a.PersonId equals p.Id where a.Skill == next.Skill && a.EndedAt == null && !a.Learning && (a.Until == null || a.Until >= today) orderby p.Name select p.Name).Distinct().ToListAsync(ct);
         }
 
-        Kept = await KeptQuery.OfCardAsync(Db, Card.Id, ct);
+        Kept = HasKept ? await KeptQuery.OfCardAsync(Db, Card.Id, ct) : [];
         return true;
     }
 }

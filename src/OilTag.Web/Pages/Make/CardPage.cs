@@ -20,6 +20,9 @@ public abstract class CardPage(OilTagDb db) : FormPage
 
     public bool Closed { get; private set; }
 
+    /// <summary>True when an answer of the bench is kept with it.</summary>
+    protected bool HasKept { get; private set; }
+
     public int? TagNumber { get; private set; }
 
     public int? SplitFrom { get; private set; }
@@ -56,13 +59,14 @@ public abstract class CardPage(OilTagDb db) : FormPage
             join m in Db.Machines on k.MachineId equals m.Id
             join p in Db.Places on k.PlaceId equals p.Id
             where c.Number == number
-            select new { c, m, p, k.Number, Closed = k.ClosedAt != null, Tag = Db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault(), From = Db.RouteCards.Where(x => x.Id == c.SplitFromId).Select(x => (int?)x.Number).FirstOrDefault() }).SingleOrDefaultAsync(ct);
+            select new { c, m, p, k.Number, HasKept = Db.KeptAnswers.Any(a => a.RouteCardId == c.Id), Closed = k.ClosedAt != null, Tag = Db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault(), From = Db.RouteCards.Where(x => x.Id == c.SplitFromId).Select(x => (int?)x.Number).FirstOrDefault() }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
             return false;
         }
 
         (Card, Machine, Place, PackageNumber, Closed, TagNumber, SplitFrom) = (found.c, found.m, found.p, found.Number, found.Closed, found.Tag, found.From);
+        HasKept = found.HasKept;
         Stages = [.. Card.Stages.OrderBy(s => s.Order)];
         Counts = await CardWrites.CountsAsync(Db, [Card.Id], ct);
         var ids = Stages.Select(s => s.Id).ToList();

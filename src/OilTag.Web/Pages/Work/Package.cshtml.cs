@@ -144,6 +144,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
                 Tag = db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault(),
                 Finding = db.Findings.Where(f => f.Id == k.FindingId).Select(f => (int?)f.Number).FirstOrDefault(),
                 Words = db.Findings.Where(f => f.Id == k.FindingId).Select(f => f.What + " " + f.Cause).FirstOrDefault(),
+                HasKept = db.KeptAnswers.Any(a => db.Operations.Any(o => o.Id == a.OperationId && o.PackageId == k.Id)),
+                HasFixture = k.ClosedAt == null && db.Fixtures.Any(x => x.MachineId == k.MachineId),
                 Card = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)c.Number).FirstOrDefault(),
             }).SingleOrDefaultAsync(ct);
         if (found is null)
@@ -167,8 +169,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
         Milestones = [new SelectListItem("None", string.Empty), .. await db.Milestones.AsNoTracking().OrderBy(m => m.On).Select(m => new SelectListItem(m.Name, m.Id.ToString())).ToListAsync(ct)];
         People = [new SelectListItem("Nobody in particular", string.Empty), .. Names.Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
-        HeldUp = Package.ClosedAt is not null ? [] : [.. (await MakingWrites.HeldUpAsync(db, ct))[Package.Id]];
-        Kept = await KeptQuery.OfPackageAsync(db, Package.Id, ct);
+        HeldUp = !found.HasFixture ? [] : [.. (await MakingWrites.HeldUpAsync(db, ct))[Package.Id]];
+        Kept = found.HasKept ? await KeptQuery.OfPackageAsync(db, Package.Id, ct) : [];
         Story = await LogQuery.OfPackageAsync(db, Package.Id, ct);
         var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(Place.Id);
         Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. path.Select(n => n.Name)], [Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);
