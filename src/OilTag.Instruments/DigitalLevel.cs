@@ -35,13 +35,7 @@ public sealed class DigitalLevel(int seed, double moving = 0.05) : IInstrument
     // Every spot is off by a little of its own; the same spot is always the same.
     private string Lay(double degrees, string spot)
     {
-        var hash = 2166136261u;
-        foreach (var c in spot)
-        {
-            hash = (hash ^ c) * 16777619u;
-        }
-
-        angle = degrees + ((((hash ^ (hash >> 15)) % 1000 / 1000.0) - 0.5) * 0.8);
+        angle = degrees + ((Luck.Of(spot) - 0.5) * 0.8);
         return "OK";
     }
 

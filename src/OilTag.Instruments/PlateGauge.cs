@@ -45,14 +45,7 @@ public sealed class PlateGauge(int seed, double lost = PlateGauge.Lost, double s
     // Most spots are nearly as built, a few are far gone; the same spot is always the same.
     private string Lay(double millimetres, string spot)
     {
-        var hash = 2166136261u;
-        foreach (var c in spot)
-        {
-            hash = (hash ^ c) * 16777619u;
-        }
-
-        var luck = (hash ^ (hash >> 15)) % 1000 / 1000.0;
-        plate = millimetres * (0.985 - (0.4 * Math.Pow(luck, 8)));
+        plate = millimetres * (0.985 - (0.4 * Math.Pow(Luck.Of(spot), 8)));
         return "OK";
     }
 

@@ -138,7 +138,7 @@ services.AddAuthorizationBuilder()
     .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build())
     .AddPolicy(Policies.Record, p => p.RequireRole(Roles.Helper, Roles.Lead, Roles.Inspector, Roles.Keeper))
     .AddPolicy(Policies.Keep, p => p.RequireRole(Roles.Keeper));
-services.AddRazorPages()
+services.AddRazorPages(o => o.Conventions.AddPageRoute("/Lifting/Edit", "/lifts/new"))
     .AddMvcOptions(o =>
     {
         o.Filters.Add(new ReadInOneMoment());

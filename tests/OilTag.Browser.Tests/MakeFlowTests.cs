@@ -1,3 +1,4 @@
+using System.Text;
 using Microsoft.EntityFrameworkCore;
 
 namespace OilTag.Browser.Tests;
@@ -60,5 +61,69 @@ public sealed class MakeFlowTests(LiveShed shed, OneBrowser browser) : IClassFix
         hand.Go($"/r/{n}");
         hand.Text.ShouldContain("Crag End Platers reported finished (left): +1");
         hand.Complaints().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Files_of_evidence_are_seen_beside_their_links()
+    {
+        var folder = Directory.CreateTempSubdirectory("oiltag-files");
+        try
+        {
+            hand.Chrome.Laptop();
+            hand.SignIn("una");
+            Keep("Scan", "block as scanned", "block.stl", Encoding.ASCII.GetBytes(Block(80, 60, 40)));
+            Keep("Drawing", "plate as drawn", "plate.dxf", Encoding.ASCII.GetBytes(Plate(300, 100)));
+            Keep("Drawing", "hostile drawing", "bad.dxf", Encoding.ASCII.GetBytes("0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\nx\n0\nENDSEC\n0\nEOF\n"));
+            hand.Chrome.ExecuteScript("document.querySelector('[data-preview=stl]').scrollIntoView()");
+            hand.Until(() => hand.All("[data-preview=stl][data-done]").Count == 1, "The solid is not there.");
+            hand.Find("[data-preview=stl] figcaption").Text.ShouldStartWith("80 × 60 × 40. The file states no unit.");
+            hand.All("[data-preview=stl] canvas").Count.ShouldBe(1);
+            var first = Pixels("[data-preview=stl] canvas");
+            hand.PressText("[data-preview=stl] button", "Turn left");
+            Pixels("[data-preview=stl] canvas").ShouldNotBe(first);
+            foreach (var box in hand.All("[data-preview=dxf]"))
+            {
+                hand.Chrome.ExecuteScript("arguments[0].scrollIntoView()", box);
+                hand.Until(() => box.GetDomAttribute("data-done") is not null, "The drawing is not there.");
+            }
+
+            var words = hand.All("[data-preview=dxf] figcaption").Select(f => f.Text).ToList();
+            words.ShouldContain(w => w.StartsWith("300 × 100 mm by the file.", StringComparison.Ordinal));
+            words.ShouldContain("Nothing in this file could be drawn. Open it with the link.");
+            hand.All("[data-preview=dxf] canvas").Count.ShouldBe(1);
+            hand.Complaints().ShouldBeEmpty();
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+
+        string Pixels(string css) => (string)hand.Chrome.ExecuteScript("const c = document.querySelector(arguments[0]); c.getContext('webgl2')?.finish(); return c.toDataURL()", css)!;
+
+        void Keep(string kind, string title, string name, byte[] file)
+        {
+            File.WriteAllBytes(Path.Combine(folder.FullName, name), file);
+            hand.Go("/r/6/evidence");
+            hand.Select("Kind", kind == "Scan" ? "scan" : "drawing");
+            hand.Type("Title", title);
+            hand.Find("#file").SendKeys(Path.Combine(folder.FullName, name));
+            hand.PressText("button", "Add it");
+            hand.Until(() => hand.All("h2").Any(h => h.Text.EndsWith(title, StringComparison.Ordinal)), title + " is not kept.");
+        }
+    }
+
+    // A block by its twelve triangles, as text.
+    private static string Block(int x, int y, int z)
+    {
+        (int X, int Y, int Z)[] corners = [(0, 0, 0), (x, 0, 0), (x, y, 0), (0, y, 0), (0, 0, z), (x, 0, z), (x, y, z), (0, y, z)];
+        int[][] faces = [[0, 2, 1], [0, 3, 2], [4, 5, 6], [4, 6, 7], [0, 1, 5], [0, 5, 4], [1, 2, 6], [1, 6, 5], [2, 3, 7], [2, 7, 6], [3, 0, 4], [3, 4, 7]];
+        return $"solid block\n{string.Concat(faces.Select(f => $"facet normal 0 0 0\nouter loop\n{string.Concat(f.Select(i => $"vertex {corners[i].X} {corners[i].Y} {corners[i].Z}\n"))}endloop\nendfacet\n"))}endsolid block\n";
+    }
+
+    // A rectangle in millimetres.
+    private static string Plate(int x, int y)
+    {
+        string Line(int a, int b, int c, int d) => $"0\nLINE\n8\n0\n10\n{a}\n20\n{b}\n11\n{c}\n21\n{d}\n";
+        return $"0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n{Line(0, 0, x, 0)}{Line(x, 0, x, y)}{Line(x, y, 0, y)}{Line(0, y, 0, 0)}0\nENDSEC\n0\nEOF\n";
     }
 }

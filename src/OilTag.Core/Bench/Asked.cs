@@ -23,6 +23,9 @@ public sealed class Asked(Func<string, string?> typed)
     /// <summary>What was typed, without surrounding blanks.</summary>
     public string Text(string field) => (typed(field) ?? string.Empty).Trim();
 
+    /// <summary>True when something was typed.</summary>
+    public bool Has(string field) => Text(field).Length > 0;
+
     /// <summary>Refuses a field.</summary>
     public void No(string field, string sentence) => problems.Add(new Problem(field, sentence));
 
@@ -31,6 +34,9 @@ public sealed class Asked(Func<string, string?> typed)
     /// <param name="quantity">What it asks for.</param>
     /// <param name="bare">Unit of a bare number; null when it must be said.</param>
     public Measure? Measure(string field, Quantity quantity, Unit? bare = null) => Read(field, Text(field), quantity, bare);
+
+    /// <summary>A measure of a field that may be left empty; null when it is, and when it cannot be read, and then the field is refused.</summary>
+    public Measure? Optional(string field, Quantity quantity) => Has(field) ? Measure(field, quantity) : null;
 
     /// <summary>The SI value of a measure; nought when it cannot be read, and then the field is refused.</summary>
     public double Si(string field, Quantity quantity) => Measure(field, quantity)?.Si ?? 0;
@@ -170,6 +176,23 @@ public sealed class Asked(Func<string, string?> typed)
 
         No(field, sentence);
         return null;
+    }
+
+    /// <summary>A whole number within limits; 0 when it is none, and then the field is refused.</summary>
+    /// <param name="field">Field.</param>
+    /// <param name="least">Least.</param>
+    /// <param name="most">Most.</param>
+    /// <param name="sentence">What to type instead.</param>
+    public int Whole(string field, int least, int most, string sentence)
+    {
+        var n = Number(field, least, most, sentence);
+        if (n is { } some && some != Math.Floor(some))
+        {
+            No(field, sentence);
+            return 0;
+        }
+
+        return (int)(n ?? 0);
     }
 
     /// <summary>One of the answers that are offered; null when it is another, and then the field is refused.</summary>

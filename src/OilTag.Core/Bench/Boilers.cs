@@ -26,7 +26,7 @@ public static class Boilers
         var strength = asked.Stress("strength");
         var joint = asked.Value("joint", 0.01, 1, "Type the efficiency of the joint, above 0 and up to 1.");
         var factor = asked.Value("factor", 4, 20, "Type a factor of safety of 4 or more.");
-        var thickness = asked.Text("thickness").Length == 0 ? (double?)null : asked.Length("thickness");
+        var thickness = asked.Optional("thickness", Quantity.Length)?.Si;
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);

@@ -107,7 +107,7 @@ public static class Casting
     {
         var key = asked.Choice("alloy", PourChoices);
         var pour = asked.Measure("pour", Quantity.Temperature);
-        var melts = asked.Text("melts").Length == 0 ? null : asked.Measure("melts", Quantity.Temperature);
+        var melts = asked.Optional("melts", Quantity.Temperature);
         if (key is "magnesium" or "steel")
         {
             asked.No("alloy", $"Pouring {key} is work for a specialist foundry; this gives no figure for it.");
@@ -153,7 +153,7 @@ public static class Casting
         var c = asked.Value("c", 2, 4.5, "Type the carbon from 2 to 4.5.");
         var si = asked.Value("si", 0, 4, "Type the silicon from 0 to 4.");
         var p = asked.Value("p", 0, 1.5, "Type the phosphorus from 0 to 1.5.");
-        var pour = asked.Text("pour").Length == 0 ? null : asked.Measure("pour", Quantity.Temperature);
+        var pour = asked.Optional("pour", Quantity.Temperature);
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);

@@ -28,14 +28,9 @@ public static class Coatings
         var solids = asked.Value("solids", 1, 100, "Type the volume solids from 1 to 100.");
         var film = asked.Length("film");
         var area = asked.Area("area");
-        var coats = asked.Value("coats", 1, 20, "Type a whole number of coats from 1 to 20.");
+        var coats = asked.Whole("coats", 1, 20, "Type a whole number of coats from 1 to 20.");
         var loss = asked.Value("loss", 0, 90, "Type the loss from 0 to 90.");
         var thinner = asked.Value("thinner", 0, 100, "Type the thinner from 0 to 100.");
-        if (asked.Good && coats != Math.Floor(coats))
-        {
-            asked.No("coats", "Type a whole number of coats from 1 to 20.");
-        }
-
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);
@@ -58,7 +53,7 @@ public static class Coatings
     {
         var air = asked.Si("air", Quantity.Temperature) - 273.15;
         var humidity = asked.Value("humidity", 1, 100, "Type the humidity from 1 to 100.");
-        var steel = asked.Text("steel").Length == 0 ? (double?)null : asked.Si("steel", Quantity.Temperature) - 273.15;
+        var steel = asked.Optional("steel", Quantity.Temperature)?.Si - 273.15;
         if (asked.Good && air is < -45 - 1e-9 or > 60 + 1e-9)
         {
             asked.No("air", "The formula holds from -45 to 60 °C.");

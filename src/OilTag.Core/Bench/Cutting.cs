@@ -14,8 +14,8 @@ public static class Cutting
     /// <summary>The calculators.</summary>
     public static IReadOnlyList<Calculator> All { get; } =
     [
-        new("bars", BenchTopic.Stock, "Bars for blanks", "How many bars to buy, and what to cut from which.", [new BenchField("lengths", "Which finished lengths?", Hint: "One of each kind: 120 mm; 3 1/2 in."), new BenchField("pieces", "How many of each?", Hint: "As many numbers: 8; 4."), new BenchField("bar", "How long is a bar?", Hint: "3 m."), new BenchField("kerf", "How wide is a saw cut?", "3 mm"), new BenchField("allowance", "What is added to each for facing?", "3 mm"), new BenchField("grip", "What is lost of each bar?", "0 mm", "In the chuck, or its rough end.")], Bars),
-        new("sheets", BenchTopic.Stock, "Sheets for blanks", "How many sheets to buy, and how blanks lie on them.", [new BenchField("widths", "How wide are they?", Hint: "One of each kind, finished: 300 mm; 120 mm."), new BenchField("heights", "How high?", Hint: "200 mm; 80 mm."), new BenchField("pieces", "How many of each?", Hint: "4; 10."), new BenchField("width", "How wide is a sheet?", Hint: "2 m."), new BenchField("height", "How high is a sheet?", Hint: "1 m."), new BenchField("gap", "Gap between two for the cut?", "3 mm"), new BenchField("allowance", "What is added on each edge?", "0 mm"), new BenchField("grain", "Which way may they lie?", "turn", Choices: Grain)], Sheets),
+        new("bars", BenchTopic.Stock, "Bars for blanks", "How many bars to buy, what they weigh and cost, and what to cut from which.", [new BenchField("lengths", "Which finished lengths?", Hint: "One of each kind: 120 mm; 3 1/2 in."), new BenchField("pieces", "How many of each?", Hint: "As many numbers: 8; 4."), new BenchField("bar", "How long is a bar?", Hint: "3 m."), new BenchField("kerf", "How wide is a saw cut?", "3 mm"), new BenchField("allowance", "What is added to each for facing?", "3 mm"), new BenchField("grip", "What is lost of each bar?", "0 mm", "In the chuck, or its rough end."), .. StockWeights.OfBars], Bars),
+        new("sheets", BenchTopic.Stock, "Sheets for blanks", "How many sheets to buy, what they weigh and cost, and how blanks lie on them.", [new BenchField("widths", "How wide are they?", Hint: "One of each kind, finished: 300 mm; 120 mm."), new BenchField("heights", "How high?", Hint: "200 mm; 80 mm."), new BenchField("pieces", "How many of each?", Hint: "4; 10."), new BenchField("width", "How wide is a sheet?", Hint: "2 m."), new BenchField("height", "How high is a sheet?", Hint: "1 m."), new BenchField("gap", "Gap between two for the cut?", "3 mm"), new BenchField("allowance", "What is added on each edge?", "0 mm"), new BenchField("grain", "Which way may they lie?", "turn", Choices: Grain), .. StockWeights.OfSheets], Sheets),
         new("make-or-buy", BenchTopic.Stock, "Make, buy, or a later pattern", "From how many pieces on making pays, and when they are there.", [new BenchField("pieces", "How many pieces?", Hint: "8"), new BenchField("tooling", "What do pattern and tools cost, pounds?", "0"), new BenchField("machines", "How many machines does that tooling serve?", "1", "Its cost is shared among them."), new BenchField("setup", "What does setting up cost, pounds?", "0"), new BenchField("make", "What does a piece cost to make, pounds?", Hint: "Material and outside work."), new BenchField("makeWeeks", "In how many weeks is it made?", Hint: "6"), new BenchField("buy", "What does a bought one cost, pounds?", Hint: "Empty when there is none to buy.", Needed: false), new BenchField("buyWeeks", "In how many weeks does that come?", Hint: "12", Needed: false), new BenchField("need", "In how many weeks is it needed?", Hint: "By the plan.", Needed: false)], MakeOrBuy),
         new("machine-fit", BenchTopic.Stock, "Does it fit our machine", "Swing, length between centres and weight against the part.", [new BenchField("diameter", "Largest diameter of the part?", Hint: "410 mm."), new BenchField("length", "How long is it?", Hint: "1.2 m."), new BenchField("mass", "How heavy is it?", Hint: "85 kg."), new BenchField("swing", "Swing over the bed?", Hint: "The largest diameter that clears it."), new BenchField("saddle", "Swing over the saddle?", Hint: "Where the tool must pass beneath."), new BenchField("between", "Length between centres?", Hint: "1.5 m."), new BenchField("most", "Most that it carries?", Hint: "250 kg.")], Fit),
     ];
@@ -50,6 +50,7 @@ public static class Cutting
             }
         }
 
+        var weigh = StockWeights.ReadBars(asked);
         var all = asked.Good ? Blanks.FromBars(lengths.SelectMany((l, i) => Enumerable.Repeat(l, counts[i])), bar, kerf, allowance, grip) : null;
         if (asked.Good && all is null)
         {
@@ -64,6 +65,7 @@ public static class Cutting
         var r = new Reckoning(asked.Imperial == true);
         var net = lengths.Select((l, i) => l * counts[i]).Sum();
         r.OfNumber("bars", "Bars to buy", all!.Count).OfLength("net", "Finished length in them", net).OfNumber("used", "Share that becomes parts", 100 * net / (all.Count * bar), " in 100").OfLength("left", "Longest piece left", all.Max(b => b.Left));
+        weigh(r, all.Count, bar, net);
         foreach (var (same, n) in all.GroupBy(b => string.Join(" + ", b.Lengths.Select(r.Short))).Select(g => (g, g.Count())).Take(12))
         {
             r.Step($"{n} × ({same.Key}), {r.Short(same.First().Left)} left");
@@ -90,6 +92,7 @@ public static class Cutting
             asked.No(gap < 0 ? "gap" : "allowance", "Type nought or more.");
         }
 
+        var weigh = StockWeights.ReadSheets(asked);
         var layout = asked.Good ? Blanks.OnSheets(widths.Select((w, i) => new Blank(((char)('A' + (i % 26))).ToString(), w + (2 * allowance), heights[i] + (2 * allowance), counts[i])), width, height, gap, grain == "turn") : null;
         if (asked.Good && layout is null)
         {
@@ -103,6 +106,7 @@ public static class Cutting
 
         var r = new Reckoning(asked.Imperial == true);
         r.OfNumber("sheets", "Sheets to buy", layout!.Sheets).OfNumber("used", "Share that becomes blanks", 100 * layout.Used, " in 100").OfNumber("least", "Fewest by area alone", layout.Least);
+        weigh(r, layout.Sheets, width * height, layout.Used);
         foreach (var sheet in layout.Placed.GroupBy(p => p.Sheet).Take(4))
         {
             r.Step($"sheet {sheet.Key}: {string.Join(", ", sheet.Take(12).Select(p => $"{p.Name} at {r.Short(p.X)} | {r.Short(p.Y)}"))}{(sheet.Count() > 12 ? $" and {sheet.Count() - 12} more" : string.Empty)}");
@@ -114,26 +118,16 @@ public static class Cutting
     private static BenchAnswer MakeOrBuy(Asked asked)
     {
         const string Pounds = "Type pounds, 0 or more.";
-        var pieces = asked.Value("pieces", 1, 500, Counted);
-        var machines = asked.Value("machines", 1, 50, "Type a whole number of machines from 1 to 50.");
-        if (asked.Good && machines != Math.Floor(machines))
-        {
-            asked.No("machines", "Type a whole number of machines from 1 to 50.");
-        }
-
+        var pieces = asked.Whole("pieces", 1, 500, Counted);
+        var machines = asked.Whole("machines", 1, 50, "Type a whole number of machines from 1 to 50.");
         var (tooling, setup) = (asked.Value("tooling", 0, 1e7, Pounds), asked.Value("setup", 0, 1e7, Pounds));
         var fixedCost = (tooling / machines) + setup;
         var make = asked.Value("make", 0, 1e7, Pounds);
         var weeks = asked.Value("makeWeeks", 0, 520, "Type the weeks, from 0 to 520.");
-        var sold = asked.Text("buy").Length > 0;
+        var sold = asked.Has("buy");
         var buy = sold ? asked.Value("buy", 0, 1e7, Pounds) : 0;
         var buyWeeks = sold ? asked.Value("buyWeeks", 0, 520, "Type the weeks, from 0 to 520.") : 0;
-        double? need = asked.Text("need").Length > 0 ? asked.Value("need", 0, 520, "Type the weeks, from 0 to 520.") : null;
-        if (asked.Good && pieces != Math.Floor(pieces))
-        {
-            asked.No("pieces", Counted);
-        }
-
+        double? need = asked.Has("need") ? asked.Value("need", 0, 520, "Type the weeks, from 0 to 520.") : null;
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);

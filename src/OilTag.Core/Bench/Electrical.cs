@@ -22,8 +22,8 @@ public static class Electrical
     {
         var cold = asked.Si("cold", Quantity.Resistance);
         var coldAt = asked.Si("coldAt", Quantity.Temperature) - 273.15;
-        var toTemperature = asked.Text("warm").Length > 0;
-        if (toTemperature == asked.Text("warmAt").Length > 0)
+        var toTemperature = asked.Has("warm");
+        if (toTemperature == asked.Has("warmAt"))
         {
             asked.No("warm", "Type either the warm resistance or the temperature.");
         }
@@ -120,7 +120,7 @@ public static class Electrical
         var b = asked.Si("b", Quantity.Current);
         var n = asked.Value("speed", 0.05, 5, "Type the share of the speed, such as 1 or 1.1.");
         var voltage = asked.Si("voltage", Quantity.Voltage);
-        var winding = asked.Text("winding").Length == 0 ? 0 : asked.Si("winding", Quantity.Resistance);
+        var winding = asked.Optional("winding", Quantity.Resistance)?.Si ?? 0;
         if (asked.Good && (a <= 0 || b <= 0 || voltage <= 0))
         {
             asked.No(a <= 0 ? "a" : b <= 0 ? "b" : "voltage", "Type more than nought.");

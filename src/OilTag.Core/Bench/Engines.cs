@@ -27,7 +27,7 @@ public static class Engines
         var bore = asked.Length("bore");
         var stroke = asked.Length("stroke");
         var chamber = asked.Si("chamber", Quantity.Volume);
-        var wanted = asked.Text("wanted").Length == 0 ? 0 : asked.Value("wanted", 1.01, 40, "Type a ratio from 1.01 to 40.");
+        var wanted = !asked.Has("wanted") ? 0 : asked.Value("wanted", 1.01, 40, "Type a ratio from 1.01 to 40.");
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);
@@ -80,8 +80,8 @@ public static class Engines
     private static BenchAnswer Piston(Asked asked)
     {
         var (radius, rod) = Crank(asked);
-        var byAngle = asked.Text("angle").Length > 0;
-        if (byAngle == asked.Text("position").Length > 0)
+        var byAngle = asked.Has("angle");
+        if (byAngle == asked.Has("position"))
         {
             asked.No("angle", "Type either the angle or the position.");
         }
@@ -241,13 +241,8 @@ public static class Engines
         var big = asked.Si("big", Quantity.Mass);
         var shells = asked.Text("shells") is "0" || asked.Text("shells").StartsWith("0 ", StringComparison.Ordinal) ? 0 : asked.Si("shells", Quantity.Mass);
         var piston = asked.Si("piston", Quantity.Mass);
-        var rods = asked.Value("rods", 1, 4, "Type how many rods share the pin, from 1 to 4.");
+        var rods = asked.Whole("rods", 1, 4, "Type how many rods share the pin, a whole number from 1 to 4.");
         var share = asked.Value("share", 0, 1, "Type a share from 0 to 1.");
-        if (asked.Good && rods != Math.Floor(rods))
-        {
-            asked.No("rods", "Type a whole number from 1 to 4.");
-        }
-
         if (asked.Good && big >= rod)
         {
             asked.No("big", "The big end cannot weigh as much as the whole rod. Are the two swapped?");

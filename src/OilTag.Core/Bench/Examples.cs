@@ -86,8 +86,8 @@ internal static class Examples
         ["path"] = "low=2; 4; 1&likely=3; 6; 2&high=6; 10; 3",
         ["donor"] = "price=2500&carriage=600&hours=40&storage=240&resale=350&values=900; 1400; 650; 2200&chances=90; 60; 80; 50",
         ["contingency"] = "base=420",
-        ["bars"] = "lengths=120 mm; 80 mm&pieces=8; 4&bar=1 m",
-        ["sheets"] = "widths=300 mm; 120 mm&heights=200 mm; 80 mm&pieces=4; 10&width=2 m&height=1 m",
+        ["bars"] = "lengths=120 mm; 80 mm&pieces=8; 4&bar=1 m&section=round&across=25 mm&price=9.50",
+        ["sheets"] = "widths=300 mm; 120 mm&heights=200 mm; 80 mm&pieces=4; 10&width=2 m&height=1 m&thick=1.2 mm&material=al&price=14&per=kilogram",
         ["make-or-buy"] = "pieces=8&tooling=400&setup=50&make=30&makeWeeks=6&buy=120&buyWeeks=12",
         ["machine-fit"] = "diameter=410 mm&length=1.2 m&mass=85 kg&swing=500 mm&saddle=300 mm&between=1.5 m&most=250 kg",
     };

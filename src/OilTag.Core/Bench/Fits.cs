@@ -49,7 +49,7 @@ public static class Fits
         var outer = asked.Pick("outer", Metals, m => m.Key);
         var inner = asked.Pick("inner", Metals, m => m.Key);
         var friction = asked.Value("friction", 0.02, 0.5, "Type a friction from 0.02 to 0.5; oiled steel is about 0.12.");
-        var yield = asked.Text("yield").Length == 0 ? (double?)null : asked.Stress("yield");
+        var yield = asked.Has("yield") ? asked.Stress("yield") : (double?)null;
         if (asked.Good && interference <= 0)
         {
             asked.No("interference", interference < 0 ? "Less than nought is a clearance, not a press fit." : "Without interference nothing grips.");

@@ -27,8 +27,8 @@ public static class HolePatterns
         var t = asked.Length("thickness");
         var way = asked.Choice("way", Ways);
         var distances = asked.List("distance", Quantity.Length, 1, 200, "Type the distances with a semicolon between them, such as 10 in; 12.5 in.", signed: true);
-        var along = asked.Text("along").Length == 0 ? [.. distances.Select(_ => 0.0)] : asked.List("along", Quantity.Length, 1, 200, "Type as many as there are distances.", signed: true);
-        var hole = asked.Text("hole").Length == 0 ? 0 : asked.Length("hole");
+        var along = !asked.Has("along") ? [.. distances.Select(_ => 0.0)] : asked.List("along", Quantity.Length, 1, 200, "Type as many as there are distances.", signed: true);
+        var hole = asked.Optional("hole", Quantity.Length)?.Si ?? 0;
         if (asked.Good && along.Count != distances.Count)
         {
             asked.No("along", $"There are {distances.Count} distances and {along.Count} along the axis.");
@@ -76,21 +76,15 @@ public static class HolePatterns
     private static BenchAnswer Circle(Asked asked)
     {
         var d = asked.Length("diameter");
-        var holes = asked.Value("holes", 2, 72, "Type a whole number of holes from 2 to 72.");
+        var n = asked.Whole("holes", 2, 72, "Type a whole number of holes from 2 to 72.");
         var start = asked.Value("start", -360, 360, "Type an angle from -360 to 360 degrees.");
-        var hole = asked.Text("hole").Length == 0 ? 0 : asked.Length("hole");
-        if (asked.Good && holes != Math.Floor(holes))
-        {
-            asked.No("holes", "Type a whole number of holes from 2 to 72.");
-        }
-
+        var hole = asked.Optional("hole", Quantity.Length)?.Si ?? 0;
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);
         }
 
         var r = new Reckoning(asked.Imperial ?? false);
-        var n = (int)holes;
         r.OfLength("neighbour", "To the next hole", d * Math.Sin(Math.PI / n)).OfLength("second", "To the next but one", d * Math.Sin(2 * Math.PI / n));
         for (var i = 0; i < n; i++)
         {
@@ -121,15 +115,14 @@ public static class HolePatterns
         var outside = asked.Length("outside");
         var bore = asked.Length("bore");
         var d = asked.Length("circle");
-        var holes = asked.Value("holes", 0, 72, "Type a whole number of holes from 0 to 72; not 1.");
+        var n = asked.Whole("holes", 0, 72, "Type a whole number of holes from 0 to 72; not 1.");
         var hole = asked.Length("hole");
         var start = asked.Value("start", -360, 360, "Type an angle from -360 to 360 degrees.");
-        if (asked.Good && (holes != Math.Floor(holes) || holes == 1))
+        if (asked.Good && n == 1)
         {
             asked.No("holes", "Type a whole number of holes from 0 to 72; not 1.");
         }
 
-        var n = (int)holes;
         if (asked.Good && bore >= outside)
         {
             asked.No("bore", "The bore must be smaller than the outside.");

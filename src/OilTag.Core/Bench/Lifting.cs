@@ -138,8 +138,8 @@ public static class Lifting
     {
         var mass = asked.Si("mass", Quantity.Mass);
         var a = asked.Value("angle", 30, 90, "Type an angle from 30 to 90 degrees to the ground; flatter pulls too hard.");
-        var b = asked.Text("other").Length == 0 ? a : asked.Value("other", 30, 90, "Type an angle from 30 to 90 degrees to the ground; flatter pulls too hard.");
-        if (asked.Good && a >= 90 && b >= 90 && asked.Text("other").Length > 0)
+        var b = !asked.Has("other") ? a : asked.Value("other", 30, 90, "Type an angle from 30 to 90 degrees to the ground; flatter pulls too hard.");
+        if (asked.Good && a >= 90 && b >= 90 && asked.Has("other"))
         {
             asked.No("other", "Two legs straight up share the load by where they hang: use the supports.");
         }
@@ -166,8 +166,8 @@ public static class Lifting
         var width = asked.Length("width");
         var contacts = asked.Value("contacts", 1, 100, "Type how many crossings bear, from 1 to 100.");
         var timber = asked.Pick("timber", Timbers, t => t.Key);
-        var height = asked.Text("height").Length == 0 ? 0 : asked.Length("height");
-        var floor = asked.Text("base").Length == 0 ? 0 : asked.Length("base");
+        var height = asked.Optional("height", Quantity.Length)?.Si ?? 0;
+        var floor = asked.Optional("base", Quantity.Length)?.Si ?? 0;
         if (asked.Good && height > 3 * floor * (1 + 1e-9) && floor > 0)
         {
             asked.No("height", "A crib stands at most three times as high as its base is wide; twice is better.");
@@ -193,7 +193,7 @@ public static class Lifting
         var readings = asked.List("readings", Quantity.Mass, 2, 12, "Type what two to twelve scales read with a semicolon between them, such as 1820; 1835; 540 lb.");
         var tare = asked.Text("tare") is "" or "0" ? 0 : asked.Si("tare", Quantity.Mass);
         var places = asked.List("places", Quantity.Length, 2, 12, "Type where the scales stand, such as 0; 0; 200 in.", signed: true);
-        var some = asked.Text("off").Length > 0;
+        var some = asked.Has("off");
         var off = some ? asked.List("off", Quantity.Mass, 1, 20, "Type masses with a semicolon between them, or leave it empty.") : [];
         var offAt = some ? asked.List("offAt", Quantity.Length, 1, 20, "Type where they lie, in the same order.", signed: true) : [];
         if (asked.Good && readings.Count != places.Count)

@@ -8,15 +8,13 @@ namespace OilTag.Core.Bench;
 public static class Panels
 {
     private static readonly IReadOnlyList<(string Key, string Words, double Alpha, double Glass)> Sheets = DataTable.Of("panels", r => (r[0], r[1], DataTable.Number(r[2]) * 1e-6, DataTable.Number(r[3])));
-    private static readonly (string Key, string Words, double Alpha)[] Frames = [("steel", "steel", 12e-6), ("aluminium", "aluminium", 23e-6), ("wood", "wood, along the grain", 5e-6)];
     private static readonly BenchChoice[] SheetChoices = [.. Sheets.Select(s => new BenchChoice(s.Key, s.Words))];
-    private static readonly BenchChoice[] FrameChoices = [.. Frames.Select(f => new BenchChoice(f.Key, f.Words))];
     private static readonly string[] Care = ["No solvents and no anaerobic thread lock near polycarbonate; no countersunk screws; never clamp tight: washers and sleeves.", "Windows of airworthy machines need approved material."];
 
     /// <summary>The calculators.</summary>
     public static IReadOnlyList<Calculator> All { get; } =
     [
-        new("panel-holes", BenchTopic.Panels, "Holes in a window", "How much a panel moves in its frame, and how large the holes must be.", [new BenchField("sheet", "Which sheet?", "pc", Choices: SheetChoices), new BenchField("frame", "Which frame?", "steel", Choices: FrameChoices), new BenchField("distance", "How far from the fixed point?", Hint: "600 mm, 24 in."), new BenchField("fitted", "How warm is it when fitted?", "20 °C"), new BenchField("coldest", "How cold does it get?", "-20 °C"), new BenchField("hottest", "How hot does it get?", "50 °C"), new BenchField("screw", "Which screw?", "5 mm")], Holes),
+        new("panel-holes", BenchTopic.Panels, "Holes in a window", "How much a panel moves in its frame, and how large the holes must be.", [new BenchField("sheet", "Which sheet?", "pc", Choices: SheetChoices), new BenchField("frame", "Which frame?", "steel", Choices: Frames.Choices), new BenchField("distance", "How far from the fixed point?", Hint: "600 mm, 24 in."), new BenchField("fitted", "How warm is it when fitted?", "20 °C"), new BenchField("coldest", "How cold does it get?", "-20 °C"), new BenchField("hottest", "How hot does it get?", "50 °C"), new BenchField("screw", "Which screw?", "5 mm")], Holes),
         new("dome", BenchTopic.Panels, "Blown dome", "How thin the sheet becomes.", [new BenchField("radius", "Which radius has the ring?", Hint: "10 in."), new BenchField("height", "How high is the dome?", Hint: "5 in."), new BenchField("thickness", "How thick is the sheet?", Hint: "0.250 in.")], Dome),
         new("drape", BenchTopic.Panels, "Blank for a draped panel", "How long the flat sheet must be before it is formed.", [new BenchField("radius", "Which radius has the former?", Hint: "400 mm."), new BenchField("thickness", "How thick is the sheet?", Hint: "4 mm."), new BenchField("angle", "Which angle does it go round?", Hint: "120"), new BenchField("trim", "How much trim at each edge?", "40 mm"), new BenchField("shrink", "How much does it shrink at first heating, in 100?", "2", "Measure a sample.")], Drape),
         new("mould", BenchTopic.Panels, "Mould for a formed panel", "How much larger the mould is than the panel.", [new BenchField("sheet", "Which sheet?", "pc", Choices: SheetChoices), new BenchField("size", "Which size has the panel?", Hint: "500 mm.")], Mould),
@@ -25,7 +23,7 @@ public static class Panels
     private static BenchAnswer Holes(Asked asked)
     {
         var sheet = asked.Pick("sheet", Sheets, s => s.Key);
-        var frame = asked.Pick("frame", Frames, f => f.Key);
+        var frame = asked.Pick("frame", Frames.All, f => f.Key);
         var distance = asked.Length("distance");
         var fitted = asked.Si("fitted", Quantity.Temperature);
         var coldest = asked.Si("coldest", Quantity.Temperature);

@@ -11,8 +11,6 @@ public static class Rigging
     private static readonly IReadOnlyList<(string Key, string Words, double Pounds, double Stainless)> Cables = DataTable.Of("cables", r => (r[0], $"{r[0]} in, {r[1]}", DataTable.Number(r[2]), DataTable.Number(r[3])));
     private static readonly BenchChoice[] CableChoices = [.. Cables.Select(c => new BenchChoice(c.Key, c.Words))];
     private static readonly BenchChoice[] CableSteels = [new("carbon", "carbon steel, galvanised"), new("stainless", "stainless")];
-    private static readonly (string Key, string Words, double Alpha)[] Frames = [("aluminium", "aluminium", 23e-6), ("steel", "steel", 12e-6), ("wood", "wood, along the grain", 5e-6)];
-    private static readonly BenchChoice[] FrameChoices = [.. Frames.Select(f => new BenchChoice(f.Key, f.Words))];
     private static readonly string[] Care = ["Level the machine first and write down jacks and packing; measure left and right within the hour.", "Rig to the maker’s sheet."];
 
     /// <summary>The calculators.</summary>
@@ -24,7 +22,7 @@ public static class Rigging
         new("straight", BenchTopic.Rigging, "Straightness of a frame", "The band that holds all readings along it.", [new BenchField("readings", "Which readings, one after the other?", Hint: "0; 22; 41; 60 thou, at equal steps."), new BenchField("step", "How far apart?", Hint: "8 ft."), new BenchField("tolerance", "How much is allowed?", Hint: "1/8 in.")], Straight),
         new("run-out", BenchTopic.Rigging, "Run-out", "How far a wheel or shaft is out of centre.", [new BenchField("tir", "What does the clock swing in one turn?", Hint: "0.018 in.")], RunOut),
         new("sag", BenchTopic.Rigging, "Sag of a wire", "What to take off readings against a stretched wire.", [new BenchField("mass", "What does the wire weigh, its whole length?", Hint: "0.256 lb."), new BenchField("length", "How long is it?", Hint: "64 ft."), new BenchField("pull", "How hard is it pulled?", Hint: "20 lbf.")], Sag),
-        new("cable", BenchTopic.Rigging, "Control cable", "How strong it is, its proof load, and what warmth does to its tension.", [new BenchField("cable", "Which cable?", "1/8", Choices: CableChoices), new BenchField("steel", "Which steel?", "carbon", Choices: CableSteels), new BenchField("frame", "Which frame?", "aluminium", Choices: FrameChoices), new BenchField("rise", "How much warmer does it get?", "30 °C"), new BenchField("stiffness", "Which stiffness, E times A?", Hint: "95 000 lbf."), new BenchField("tension", "Which tension is it rigged to?", Hint: "Empty when it is not to be checked.", Needed: false)], Cable),
+        new("cable", BenchTopic.Rigging, "Control cable", "How strong it is, its proof load, and what warmth does to its tension.", [new BenchField("cable", "Which cable?", "1/8", Choices: CableChoices), new BenchField("steel", "Which steel?", "carbon", Choices: CableSteels), new BenchField("frame", "Which frame?", "aluminium", Choices: Frames.Choices), new BenchField("rise", "How much warmer does it get?", "30 °C"), new BenchField("stiffness", "Which stiffness, E times A?", Hint: "95 000 lbf."), new BenchField("tension", "Which tension is it rigged to?", Hint: "Empty when it is not to be checked.", Needed: false)], Cable),
         new("wedge", BenchTopic.Rigging, "Wedge for a level board", "The packing for an angle, and the wedge to cut.", [new BenchField("board", "How long is the board?", Hint: "24 in, level."), new BenchField("angle", "Which angle is wanted?", Hint: "2.5, in degrees: incidence or dihedral.")], Wedge),
     ];
 
@@ -140,10 +138,10 @@ public static class Rigging
     {
         var cable = asked.Pick("cable", Cables, c => c.Key);
         var steel = asked.Choice("steel", CableSteels);
-        var frame = asked.Pick("frame", Frames, f => f.Key);
+        var frame = asked.Pick("frame", Frames.All, f => f.Key);
         var rise = asked.Si("rise", Quantity.TemperatureDifference);
         var stiffness = asked.Load("stiffness");
-        var tension = asked.Text("tension").Length == 0 ? 0 : asked.Load("tension");
+        var tension = !asked.Has("tension") ? 0 : asked.Load("tension");
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);

@@ -59,8 +59,8 @@ public static class Riveting
         var stack = asked.List("stack", Quantity.Length, 1, 8, "Type the sheets with a plus between them, such as 0.040 + 0.032 in.");
         var size = Size(asked);
         var head = asked.Choice("head", Heads);
-        var edge = asked.Text("edge").Length == 0 ? (double?)null : asked.Length("edge");
-        var pitch = asked.Text("pitch").Length == 0 ? (double?)null : asked.Length("pitch");
+        var edge = asked.Optional("edge", Quantity.Length)?.Si;
+        var pitch = asked.Optional("pitch", Quantity.Length)?.Si;
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);
@@ -117,16 +117,11 @@ public static class Riveting
         var length = asked.Length("length");
         var edge = asked.Length("edge");
         var most = asked.Length("most");
-        var rows = asked.Value("rows", 1, 6, "Type 1 to 6 rows.");
+        var rows = asked.Whole("rows", 1, 6, "Type a whole number of rows, 1 to 6.");
         var size = Size(asked);
         if (asked.Good && length < 2 * edge)
         {
             asked.No("length", "The seam is shorter than its two edge distances.");
-        }
-
-        if (asked.Good && rows != Math.Floor(rows))
-        {
-            asked.No("rows", "Type a whole number of rows.");
         }
 
         if (asked.Good && (length - (2 * edge)) / most > 100_000)

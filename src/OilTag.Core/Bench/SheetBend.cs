@@ -49,7 +49,7 @@ public static class SheetBend
         var legs = Legs(asked);
         var metal = asked.Choice("metal", MetalChoices);
         var empirical = string.Equals(asked.Text("k"), "empirical", StringComparison.OrdinalIgnoreCase);
-        var typedK = empirical || asked.Text("k").Length == 0 ? null : asked.Number("k", 0.3, 0.5, "Type a K from 0.3 to 0.5, “empirical”, or leave it empty.");
+        var typedK = empirical || !asked.Has("k") ? null : asked.Number("k", 0.3, 0.5, "Type a K from 0.3 to 0.5, “empirical”, or leave it empty.");
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);

@@ -72,10 +72,10 @@ public static class Stock
     {
         var first = asked.Si("first", Quantity.Duration);
         var rate = asked.Value("rate", 50, 100, "Type what a doubling leaves, from 50 to 100.");
-        var pieces = asked.Value("pieces", 1, 10_000, "Type a whole number of pieces up to 10 000.");
-        if (asked.Good && (first <= 0 || pieces != Math.Floor(pieces)))
+        var pieces = asked.Whole("pieces", 1, 10_000, "Type a whole number of pieces up to 10 000.");
+        if (asked.Good && first <= 0)
         {
-            asked.No(first <= 0 ? "first" : "pieces", first <= 0 ? "Type more than nought." : "Type a whole number of pieces up to 10 000.");
+            asked.No("first", "Type more than nought.");
         }
 
         if (!asked.Good)

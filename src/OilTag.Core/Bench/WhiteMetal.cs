@@ -26,7 +26,7 @@ public static class WhiteMetal
         var key = asked.Choice("grade", GradeChoices);
         var shape = asked.Choice("shape", Shapes);
         var waste = asked.Value("waste", 0, 200, "Type the waste from 0 to 200.");
-        var typed = asked.Text("pour").Length == 0 ? null : asked.Measure("pour", Quantity.Temperature);
+        var typed = asked.Optional("pour", Quantity.Temperature);
         if (asked.Good && mandrel >= shell)
         {
             asked.No("mandrel", "The mandrel must be smaller than the bore of the shell.");

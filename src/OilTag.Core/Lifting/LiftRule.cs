@@ -47,7 +47,7 @@ public static class LiftRule
     public static string Show(LiftPlan plan, double kilograms) => new Reckoning(IsImperial(plan)).Mass(kilograms);
 
     /// <summary>Reads masses, one a line: name; mass; along; across. A mass with a minus was taken off.</summary>
-    public static IReadOnlyList<LiftMass> Masses(string? text, IList<Problem> problems) => Lines<LiftMass>(text, problems, "Masses", MostMasses, "name; mass; along; across, such as Airframe; 4200 lb; 25 in; 0", 3, 4, (cells, line) =>
+    public static IReadOnlyList<LiftMass> Masses(string? text, IList<Problem> problems) => TypedLines.Read<LiftMass>(text, problems, "Masses", MostMasses, "name; mass; along; across, such as Airframe; 4200 lb; 25 in; 0", 3, 4, (cells, line) =>
     {
         var (mass, x, y) = (SignedReader.Read(cells[1], Quantity.Mass), SignedReader.Read(cells[2], Quantity.Length), SignedReader.Read(cells.Length > 3 ? cells[3] : "0", Quantity.Length));
         var no = mass.Refusal ?? x.Refusal ?? y.Refusal ?? (mass.Si == 0 ? "Nothing weighs nought." : null);
@@ -55,7 +55,7 @@ public static class LiftRule
     });
 
     /// <summary>Reads supports, one a line: name; along; across; rating; load cell or 0; what it stands on.</summary>
-    public static IReadOnlyList<LiftSupport> Supports(string? text, IList<Problem> problems) => Lines<LiftSupport>(text, problems, "Supports", Statics.Most, "name; along; across; rating; load cell or 0; what it stands on, such as Left jack; 0; -60 in; 3 tonne; 1; 6 by 6 crib", 4, 6, (cells, line) =>
+    public static IReadOnlyList<LiftSupport> Supports(string? text, IList<Problem> problems) => TypedLines.Read<LiftSupport>(text, problems, "Supports", Statics.Most, "name; along; across; rating; load cell or 0; what it stands on, such as Left jack; 0; -60 in; 3 tonne; 1; 6 by 6 crib", 4, 6, (cells, line) =>
     {
         var (x, y, rated) = (SignedReader.Read(cells[1], Quantity.Length), SignedReader.Read(cells[2], Quantity.Length), MeasureReader.Read(cells[3], Quantity.Mass));
         var cell = cells.Length > 4 ? (int?)TextRules.Number(cells[4]) : 0;
@@ -169,38 +169,4 @@ public static class LiftRule
     }
 
     private static bool IsImperial(LiftPlan plan) => plan.Masses.Any(m => m.Text.Contains("lb", StringComparison.OrdinalIgnoreCase));
-
-    private static List<T> Lines<T>(string? text, IList<Problem> problems, string field, int most, string how, int least, int largest, Func<string[], string, (T? Row, string? Refusal)> read)
-        where T : class
-    {
-        List<T> all = [];
-        var lines = (text ?? string.Empty).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
-        if (lines.Length > most)
-        {
-            problems.Add(new Problem(field, $"That is {lines.Length} lines; {most} fit here."));
-            return all;
-        }
-
-        foreach (var line in lines)
-        {
-            var cells = line.Split(';', StringSplitOptions.TrimEntries);
-            var said = line.Length > 50 ? line[..50] + "…" : line;
-            if (cells.Length < least || cells.Length > largest || cells[0].Length is 0 or > 60)
-            {
-                problems.Add(new Problem(field, $"“{said}”: write {how}."));
-                continue;
-            }
-
-            var (row, refusal) = read(cells, line);
-            if (row is null)
-            {
-                problems.Add(new Problem(field, $"“{said}”: {refusal}"));
-                continue;
-            }
-
-            all.Add(row);
-        }
-
-        return all;
-    }
 }

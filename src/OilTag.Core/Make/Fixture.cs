@@ -108,31 +108,21 @@ public static class FixtureRule
     /// <summary>Most hard points.</summary>
     public const int Most = 40;
 
+    private const string How = "name; distance; tolerance, such as frame 3 to keel; 812 mm; 1 mm";
+
     /// <summary>Reads hard points, one a line: name; distance; tolerance.</summary>
     public static IReadOnlyList<HardPoint> Points(string? text, IList<Problem> problems)
     {
         ArgumentNullException.ThrowIfNull(problems);
-        List<HardPoint> all = [];
-        var lines = (text ?? string.Empty).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
-        if (lines.Length is 0 or > Most)
+        var before = problems.Count;
+        var all = TypedLines.Read<HardPoint>(text, problems, "Points", Most, How, 3, 3, (cells, line) =>
         {
-            problems.Add(new Problem("Points", $"Type from one to {Most} hard points, one a line: name; distance; tolerance, such as frame 3 to keel; 812 mm; 1 mm."));
-            return all;
-        }
-
-        foreach (var line in lines)
+            var (target, tolerance) = (MeasureReader.Read(cells[1], Quantity.Length), MeasureReader.Read(cells[2], Quantity.Length));
+            return target.Value is null || tolerance.Value is null ? (null, target.Refusal ?? tolerance.Refusal) : (new HardPoint(cells[0], target.Value.Si, tolerance.Value.Si, line), null);
+        });
+        if (all.Count == 0 && problems.Count == before)
         {
-            var cells = line.Split(';', StringSplitOptions.TrimEntries);
-            var said = line.Length > 50 ? line[..50] + "…" : line;
-            var target = cells.Length == 3 ? MeasureReader.Read(cells[1], Quantity.Length) : null;
-            var tolerance = cells.Length == 3 ? MeasureReader.Read(cells[2], Quantity.Length) : null;
-            if (target?.Value is null || tolerance?.Value is null || cells[0].Length is 0 or > 60)
-            {
-                problems.Add(new Problem("Points", $"“{said}”: {target?.Refusal ?? tolerance?.Refusal ?? "write name; distance; tolerance, such as frame 3 to keel; 812 mm; 1 mm."}"));
-                continue;
-            }
-
-            all.Add(new HardPoint(cells[0], target.Value.Si, tolerance.Value.Si, line));
+            problems.Add(new Problem("Points", $"Type at least one hard point: {How}."));
         }
 
         return all;

@@ -1,3 +1,4 @@
+using System.Globalization;
 using OilTag.Core.Bench;
 
 namespace OilTag.Core.Make;
@@ -14,6 +15,13 @@ public sealed record MachineSizes(double Swing = 0, double Between = 0, double T
 {
     /// <summary>Nothing is known.</summary>
     public static MachineSizes None { get; } = new();
+
+    /// <summary>What it takes, in words; empty when nothing is known.</summary>
+    public string Words()
+    {
+        static string Mm(double metres) => (metres * 1000).ToString("0.#", CultureInfo.InvariantCulture) + " mm";
+        return string.Join(", ", new[] { Swing > 0 ? "swing " + Mm(Swing) : null, Between > 0 ? "length " + Mm(Between) : null, Throat > 0 ? "throat " + Mm(Throat) : null, Width > 0 ? $"inside {Mm(Width)} by {Mm(Height)} by {Mm(Depth)}" : null, Kilograms > 0 ? $"carries {Kilograms.ToString("0.#", CultureInfo.InvariantCulture)} kg" : null }.OfType<string>());
+    }
 }
 
 /// <summary>How large a part is. Metres and kilograms; nought where nobody has said.</summary>

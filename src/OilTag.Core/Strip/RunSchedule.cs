@@ -36,6 +36,9 @@ public static class ScheduleRule
         return DataTable.Find("cables")!.Rows.FirstOrDefault(r => r[0] == first) is { } row ? DataTable.Number(row[size.Contains("stainless", StringComparison.OrdinalIgnoreCase) ? 3 : 2]) * 0.6 * Unit.PoundForce.Factor : null;
     }
 
+    /// <summary>What to type as the proof of a run of this size.</summary>
+    public static string ProofHint(string size) => ProofOf(size) is { } least ? $"At least {new Reckoning(true).Force(least)}." : "1200 lbf, 225 psi.";
+
     /// <summary>Reads a proof of a run; null when it is refused, and then the problem is added.</summary>
     /// <param name="kind">Kind of run.</param>
     /// <param name="size">Its size.</param>

@@ -52,32 +52,20 @@ public static class RiggingRule
     /// <summary>Reads stations, one a line.</summary>
     public static IReadOnlyList<RigStation> Stations(string? text, IList<Problem> problems)
     {
-        List<RigStation> all = [];
-        foreach (var line in Lines(text, problems, "Stations", MostStations))
+        ArgumentNullException.ThrowIfNull(problems);
+        HashSet<(StationKind, StationSide, string)> known = [];
+        var all = TypedLines.Read<RigStation>(text, problems, "Stations", MostStations, HowStation, 6, 6, (cells, line) =>
         {
-            var cells = line.Split(';', StringSplitOptions.TrimEntries);
-            if (cells.Length != 6 || cells[0].Length is 0 or > 40 || !Enum.TryParse<StationKind>(cells[1], true, out var kind) || !Enum.IsDefined(kind) || !Enum.TryParse<StationSide>(cells[2], true, out var side) || !Enum.IsDefined(side))
+            if (cells[0].Length > 40 || !Enum.TryParse<StationKind>(cells[1], true, out var kind) || !Enum.IsDefined(kind) || !Enum.TryParse<StationSide>(cells[2], true, out var side) || !Enum.IsDefined(side))
             {
-                problems.Add(new Problem("Stations", $"“{Short(line)}”: write {HowStation}."));
-                continue;
+                return (null, null);
             }
 
             var quantity = kind == StationKind.Incidence ? Quantity.Angle : Quantity.Length;
-            var read = (SignedReader.Read(cells[3], kind == StationKind.Clock ? Quantity.Angle : Quantity.Length), SignedReader.Read(cells[4], quantity), SignedReader.Read(cells[5], quantity));
-            if ((read.Item1.Refusal ?? read.Item2.Refusal ?? read.Item3.Refusal ?? (read.Item3.Si <= 0 ? "The tolerance must be more than nought." : null)) is { } no)
-            {
-                problems.Add(new Problem("Stations", $"“{Short(line)}”: {no}"));
-            }
-            else if (all.Exists(s => s.Kind == kind && s.Side == side && s.Name.Equals(cells[0], StringComparison.OrdinalIgnoreCase)))
-            {
-                problems.Add(new Problem("Stations", $"“{Short(line)}”: it stands there twice."));
-            }
-            else
-            {
-                all.Add(new RigStation(cells[0], kind, side, read.Item1.Si!.Value, read.Item2.Si!.Value, read.Item3.Si!.Value, line));
-            }
-        }
-
+            var (at, target, tolerance) = (SignedReader.Read(cells[3], kind == StationKind.Clock ? Quantity.Angle : Quantity.Length), SignedReader.Read(cells[4], quantity), SignedReader.Read(cells[5], quantity));
+            var no = at.Refusal ?? target.Refusal ?? tolerance.Refusal ?? (tolerance.Si <= 0 ? "The tolerance must be more than nought." : null) ?? (known.Add((kind, side, cells[0].ToUpperInvariant())) ? null : "it stands there twice.");
+            return no is not null ? (null, no) : (new RigStation(cells[0], kind, side, at.Si!.Value, target.Si!.Value, tolerance.Si!.Value, line), null);
+        });
         if (all.Count == 0 && problems.Count == 0)
         {
             problems.Add(new Problem("Stations", $"Type at least one station: {HowStation}."));
@@ -90,14 +78,11 @@ public static class RiggingRule
     public static IReadOnlyList<RigAdjuster> Adjusters(string? text, IReadOnlyList<RigStation> stations, IList<Problem> problems)
     {
         ArgumentNullException.ThrowIfNull(stations);
-        List<RigAdjuster> all = [];
-        foreach (var line in Lines(text, problems, "Adjusters", MostAdjusters))
+        return TypedLines.Read<RigAdjuster>(text, problems, "Adjusters", MostAdjusters, HowAdjuster, 4, int.MaxValue, (cells, line) =>
         {
-            var cells = line.Split(';', StringSplitOptions.TrimEntries);
-            if (cells.Length < 4 || cells[0].Length is 0 or > 60 || cells[1].Length is 0 or > 20 || TextRules.Number(cells[2]) is not { } most || most <= 0)
+            if (cells[1].Length is 0 or > 20 || TextRules.Number(cells[2]) is not { } most || most <= 0)
             {
-                problems.Add(new Problem("Adjusters", $"“{Short(line)}”: write {HowAdjuster}."));
-                continue;
+                return (null, null);
             }
 
             List<RigEffect> effects = [];
@@ -107,24 +92,20 @@ public static class RiggingRule
                 var index = stations.Select((s, i) => (s, i)).Where(s => cell.StartsWith($"{s.s.Name} {s.s.Side}", StringComparison.OrdinalIgnoreCase)).OrderByDescending(s => s.s.Name.Length).Select(s => (int?)s.i).FirstOrDefault();
                 if (index is not { } at)
                 {
-                    problems.Add(new Problem("Adjusters", $"“{Short(cell)}”: no station is called that."));
-                    continue;
+                    return (null, $"no station is called that: “{TypedLines.Short(cell)}”.");
                 }
 
                 var change = SignedReader.Read(cell[$"{stations[at].Name} {stations[at].Side}".Length..], stations[at].IsAngle ? Quantity.Angle : Quantity.Length);
                 if (change.Si is not { } by || by == 0)
                 {
-                    problems.Add(new Problem("Adjusters", $"“{Short(cell)}”: {change.Refusal ?? "one unit must change something there."}"));
-                    continue;
+                    return (null, $"{change.Refusal ?? "one unit must change something there"} (“{TypedLines.Short(cell)}”).");
                 }
 
                 effects.Add(new RigEffect(at, by));
             }
 
-            all.Add(new RigAdjuster(cells[0], cells[1], (double)most, effects, line));
-        }
-
-        return all;
+            return (new RigAdjuster(cells[0], cells[1], (double)most, effects, line), null);
+        });
     }
 
     /// <summary>Reads what was measured at a station.</summary>
@@ -280,18 +261,4 @@ public static class RiggingRule
     private static string Value(RigStation station, double value, Reckoning r) => station.IsAngle ? Reckoning.Degrees(value) : r.Length(value);
 
     private static string Wing(string name) => name.LastIndexOf(' ') is > 0 and var at ? name[..at] : name;
-
-    private static string Short(string line) => line.Length > 50 ? line[..50] + "…" : line;
-
-    private static string[] Lines(string? text, IList<Problem> problems, string field, int most)
-    {
-        var lines = (text ?? string.Empty).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
-        if (lines.Length <= most)
-        {
-            return lines;
-        }
-
-        problems.Add(new Problem(field, $"That is {lines.Length} lines; {most} fit here."));
-        return [];
-    }
 }

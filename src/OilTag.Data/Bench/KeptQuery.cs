@@ -75,20 +75,24 @@ public static class KeptQuery
         var cards = all.Select(w => w.RouteCardId).OfType<Guid>().ToHashSet();
         var parts = all.Select(w => w.PartId).OfType<Guid>().ToHashSet();
         List<(Guid Of, RecordValue Value)> values = [];
-        if (findings.Count + operations.Count + parts.Count > 0)
+        if (findings.Count > 0)
         {
-            // An operation has what the finding of its package says; a part what was found on it.
-            var rows = await db.Findings.AsNoTracking().Where(f => findings.Contains(f.Id)).Select(f => new { f, Of = f.Id })
-                .ToListAsync(ct);
-            rows.AddRange(await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id join f in db.Findings.AsNoTracking() on k.FindingId equals f.Id where operations.Contains(o.Id) select new { f, Of = o.Id }).ToListAsync(ct));
-            rows.AddRange(await (from t in db.Tags join f in db.Findings.AsNoTracking() on t.Id equals f.TagId where parts.Contains(t.PartId) orderby f.Number descending select new { f, Of = t.PartId }).ToListAsync(ct));
-            values.AddRange(rows.SelectMany(r => Of(r.f).Select(v => (r.Of, v))));
+            values.AddRange((await db.Findings.AsNoTracking().Where(f => findings.Contains(f.Id)).ToListAsync(ct)).SelectMany(f => Of(f).Select(v => (f.Id, v))));
         }
 
+        // A part has what was found on it, the newest first.
+        if (parts.Count > 0)
+        {
+            var found = await (from t in db.Tags join f in db.Findings.AsNoTracking() on t.Id equals f.TagId where parts.Contains(t.PartId) orderby f.Number descending select new { f, t.PartId }).ToListAsync(ct);
+            values.AddRange(found.SelectMany(r => Of(r.f).Select(v => (r.PartId, v))));
+        }
+
+        // An operation has its hours, and what the finding of its package says.
         if (operations.Count > 0)
         {
-            var hours = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where operations.Contains(o.Id) select new { o.Id, k.Number, o.Order, o.Likely }).ToListAsync(ct);
-            values.AddRange(hours.Select(o => (o.Id, new RecordValue($"W{o.Number} step {o.Order} hours", $"the hours of W{o.Number} step {o.Order}", $"{MeasureFormat.Number(o.Likely, 2)} h"))));
+            var steps = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id join f in db.Findings.AsNoTracking() on k.FindingId equals f.Id into some from f in some.DefaultIfEmpty() where operations.Contains(o.Id) select new { o.Id, k.Number, o.Order, o.Likely, f }).ToListAsync(ct);
+            values.AddRange(steps.Where(o => o.f is not null).SelectMany(o => Of(o.f).Select(v => (o.Id, v))));
+            values.AddRange(steps.Select(o => (o.Id, new RecordValue($"W{o.Number} step {o.Order} hours", $"the hours of W{o.Number} step {o.Order}", $"{MeasureFormat.Number(o.Likely, 2)} h"))));
         }
 
         foreach (var c in cards.Count == 0 ? [] : await db.RouteCards.AsNoTracking().Where(c => cards.Contains(c.Id)).ToListAsync(ct))

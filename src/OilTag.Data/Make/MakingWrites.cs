@@ -327,14 +327,8 @@ public sealed class MakingWrites(OilTagDb db, Recorder recorder)
     public static async Task<ILookup<Guid, string>> HeldUpAsync(OilTagDb db, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        var fixtures = await db.Fixtures.AsNoTracking().ToListAsync(ct);
-        if (!fixtures.Exists(f => f.Holds.Count > 0))
-        {
-            return Array.Empty<Guid>().ToLookup(id => id, _ => string.Empty);
-        }
-
-        var readings = (await db.FixtureReadings.AsNoTracking().ToListAsync(ct)).ToLookup(r => r.FixtureId);
-        return fixtures.Select(f => (f.Holds, Why: FixtureRule.WhyNot(f, FixtureRule.Stand(f, readings[f.Id])))).Where(f => f.Why is not null).SelectMany(f => f.Holds.Select(k => (Package: k, Why: f.Why!))).ToLookup(x => x.Package, x => x.Why);
+        var all = await db.Fixtures.AsNoTracking().Select(f => new { Fixture = f, Readings = db.FixtureReadings.Where(r => r.FixtureId == f.Id).ToList() }).ToListAsync(ct);
+        return all.Where(f => f.Fixture.Holds.Count > 0).Select(f => (f.Fixture.Holds, Why: FixtureRule.WhyNot(f.Fixture, FixtureRule.Stand(f.Fixture, f.Readings)))).Where(f => f.Why is not null).SelectMany(f => f.Holds.Select(k => (Package: k, Why: f.Why!))).ToLookup(x => x.Package, x => x.Why);
     }
 
     private async Task<(RouteCard Card, Guid MachineId)?> CardAsync(int number, CancellationToken ct)

@@ -85,9 +85,16 @@ public sealed class PhotoStore(string folder)
         await File.WriteAllBytesAsync(PaperPath(id), file, ct);
     }
 
-    public void RemovePaper(Guid id) => File.Delete(PaperPath(id));
+    public void RemovePaper(Guid id)
+    {
+        File.Delete(PreviewPath(id));
+        File.Delete(PaperPath(id));
+    }
 
     public string PaperPath(Guid id) => Path.Combine(Folder, id.ToString("N") + ".paper");
+
+    /// <summary>Where the picture of a paper's first page is kept once somebody has looked at it.</summary>
+    public string PreviewPath(Guid id) => Path.Combine(Folder, id.ToString("N") + ".page");
 
     public string PathOf(Guid id, bool small) => Path.Combine(Folder, id.ToString("N") + (small ? ".small" : ".full"));
 

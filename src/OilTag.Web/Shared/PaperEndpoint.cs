@@ -26,14 +26,12 @@ public static class PaperEndpoint
         });
         app.MapGet("/drawings/{id:guid}", async (Guid id, OilTagDb db, PhotoStore files, HttpContext http, CancellationToken ct) =>
             Drawing(await db.CardFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id, ct), files, http));
+        app.MapGet("/drawings/{id:guid}/page.png", async (Guid id, OilTagDb db, PhotoStore files, HttpContext http, CancellationToken ct) =>
+            await FirstPageAsync(await db.CardFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id, ct), files, http, ct));
         app.MapGet("/shop/{secret:length(40)}/{id:guid}", async (string secret, Guid id, OilTagDb db, PhotoStore files, IClock clock, HttpContext http, CancellationToken ct) =>
-        {
-            var hash = ShopLinkRule.HashOf(secret);
-            var link = await db.ShopLinks.AsNoTracking().SingleOrDefaultAsync(l => l.Hash == hash, ct);
-            return link is null || !ShopLinkRule.Holds(link, clock.GetCurrentInstant())
-                ? Results.NotFound()
-                : Drawing(await db.CardFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id && f.RouteCardId == link.RouteCardId, ct), files, http);
-        }).AllowAnonymous().RequireRateLimiting("shop");
+            Drawing(await OfShopAsync(secret, id, db, clock, ct), files, http)).AllowAnonymous().RequireRateLimiting("shop");
+        app.MapGet("/shop/{secret:length(40)}/{id:guid}/page.png", async (string secret, Guid id, OilTagDb db, PhotoStore files, IClock clock, HttpContext http, CancellationToken ct) =>
+            await FirstPageAsync(await OfShopAsync(secret, id, db, clock, ct), files, http, ct)).AllowAnonymous().RequireRateLimiting("shop");
         app.MapGet("/outlines/{id:guid}", async (Guid id, OilTagDb db, PhotoStore files, HttpContext http, CancellationToken ct) =>
         {
             var type = await db.Outlines.Where(o => o.Id == id).Select(o => o.ContentType).SingleOrDefaultAsync(ct);
@@ -46,6 +44,25 @@ public static class PaperEndpoint
             http.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
             return Results.File(files.PaperPath(id), type);
         });
+    }
+
+    // A shop opens the files of its own card, while its link holds.
+    private static async Task<CardFile?> OfShopAsync(string secret, Guid id, OilTagDb db, IClock clock, CancellationToken ct)
+    {
+        var hash = ShopLinkRule.HashOf(secret);
+        var link = await db.ShopLinks.AsNoTracking().SingleOrDefaultAsync(l => l.Hash == hash, ct);
+        return link is null || !ShopLinkRule.Holds(link, clock.GetCurrentInstant()) ? null : await db.CardFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id && f.RouteCardId == link.RouteCardId, ct);
+    }
+
+    private static async Task<IResult> FirstPageAsync(CardFile? file, PhotoStore files, HttpContext http, CancellationToken ct)
+    {
+        if (file is not { ContentType: "application/pdf" } || !File.Exists(files.PaperPath(file.Id)) || await PdfPage.OfAsync(files, file.Id, ct) is not { } page)
+        {
+            return Results.NotFound();
+        }
+
+        http.Response.Headers.CacheControl = "private, no-store";
+        return Results.File(page, "image/png");
     }
 
     // It comes from outside: a picture is shown, everything else is saved, nothing is run beside the pages.

@@ -24,6 +24,42 @@ public sealed class CuttingTests
     [InlineData("widths=0.9 m&heights=1.5 m&pieces=1&width=2 m&height=1 m&gap=0 mm", 1)]
     public void Sheets_are_counted_by_hand_as_well(string typed, double sheets) => Ask("sheets", typed)["sheets"].Si.ShouldBe(sheets);
 
+    [Theory]
+    [InlineData("section=round&across=25 mm", 3.853)] // steel handbooks: 3.85 kg a metre
+    [InlineData("section=square&across=25 mm", 4.906)] // 4.91
+    [InlineData("section=hexagon&across=24 mm", 3.916)] // 3.92
+    [InlineData("section=flat&across=50 mm&thick=6 mm", 2.355)] // 2.36
+    [InlineData("section=tube&across=48.3 mm&thick=3.2 mm", 3.559)] // EN 10220: 3.56
+    [InlineData("section=round&across=25 mm&material=brass", 4.158)] // 4.16
+    public void A_metre_of_bar_weighs_what_the_handbook_says(string section, double kilograms)
+    {
+        var a = Ask("bars", "lengths=500 mm&pieces=2&bar=1 m&kerf=0 mm&allowance=0 mm&" + section);
+        a["mass"].Si.ShouldBe(kilograms, 0.001);
+        a["netMass"].Si.ShouldBe(kilograms, 0.001);
+        a.Working!.Steps.ShouldContain(s => s.Contains("ρ · A · L", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Weight_and_cost_stand_beside_sheets_and_bars()
+    {
+        // One square metre of 1 mm steel weighs 7.85 kg; two of them, half of which become blanks.
+        const string Sheet = "widths=500 mm&heights=1 m&pieces=2&width=1 m&height=1 m&gap=3 mm&thick=1 mm";
+        var a = Ask("sheets", Sheet);
+        a["sheets"].Si.ShouldBe(2);
+        a["mass"].Si.ShouldBe(15.7, 1e-9);
+        a["sheetMass"].Si.ShouldBe(7.85, 1e-9);
+        a["netMass"].Si.ShouldBe(7.85, 1e-9);
+        a.Figures.ShouldNotContain(f => f.Name == "cost");
+        Ask("sheets", Sheet + "&price=12.50")["cost"].Si.ShouldBe(25, 1e-9);
+        Ask("sheets", Sheet + "&price=2&per=kilogram")["cost"].Si.ShouldBe(31.4, 1e-9);
+        Ask("sheets", Sheet + "&price=12.50&per=metre")["cost"].Text.ShouldBe("£25.00");
+        const string Bar = "lengths=900 mm&pieces=3&bar=2 m&kerf=0 mm&allowance=0 mm";
+        Ask("bars", Bar + "&price=8")["cost"].Si.ShouldBe(16, 1e-9);
+        Ask("bars", Bar + "&price=8&per=metre")["cost"].Si.ShouldBe(32, 1e-9);
+        Ask("bars", Bar + "&price=8&per=kilogram&section=square&across=20 mm")["cost"].Si.ShouldBe(4 * 0.0004 * 7850 * 8, 1e-9);
+        Ask("bars", Bar).Figures.ShouldNotContain(f => f.Name == "mass" || f.Name == "cost");
+    }
+
     [Fact]
     public void Making_pays_from_where_the_saved_pounds_pay_the_tools()
     {
@@ -61,6 +97,13 @@ public sealed class CuttingTests
     [InlineData("bars", "lengths=1 m&pieces=1&bar=3 m&kerf=-1 mm", "kerf")]
     [InlineData("sheets", "widths=1.5 m&heights=0.9 m&pieces=1&width=1 m&height=2 m&grain=keep", "width")]
     [InlineData("sheets", "widths=1 m&heights=1 m; 2 m&pieces=1&width=2 m&height=1 m", "heights")]
+    [InlineData("bars", "lengths=1 m&pieces=1&bar=3 m&section=round", "across")]
+    [InlineData("bars", "lengths=1 m&pieces=1&bar=3 m&section=tube&across=20 mm&thick=10 mm", "thick")]
+    [InlineData("bars", "lengths=1 m&pieces=1&bar=3 m&section=flat&across=6 mm&thick=50 mm", "thick")]
+    [InlineData("bars", "lengths=1 m&pieces=1&bar=3 m&price=-1", "price")]
+    [InlineData("bars", "lengths=1 m&pieces=1&bar=3 m&price=2&per=kilogram", "section")]
+    [InlineData("sheets", "widths=1 m&heights=1 m&pieces=1&width=2 m&height=1 m&price=2&per=kilogram", "thick")]
+    [InlineData("sheets", "widths=1 m&heights=1 m&pieces=1&width=2 m&height=1 m&thick=x", "thick")]
     [InlineData("make-or-buy", "pieces=1.5&make=10&makeWeeks=6", "pieces")]
     [InlineData("make-or-buy", "pieces=2&make=10&makeWeeks=6&buy=x&buyWeeks=2", "buy")]
     [InlineData("machine-fit", "diameter=1 m&length=1 m&mass=1 kg&swing=300 mm&saddle=400 mm&between=1 m&most=9 kg", "saddle")]

@@ -66,4 +66,25 @@ public sealed class DataTableTests
     // A swaged end is proved to 60 in 100 of the cable.
     [Fact]
     public void Proof_of_cables_is_six_tenths() => DataTable.Find("cables")!.Rows.ShouldAllBe(r => Math.Abs((0.6 * DataTable.Number(r[2])) - DataTable.Number(r[4])) < 1);
+
+    // The pouring table offers the white metals among the others: both say the same liquidus.
+    [Fact]
+    public void White_metals_are_liquid_at_the_same_heat_in_both_tables()
+    {
+        var pours = DataTable.Find("pours")!.Rows.Where(r => r[0].StartsWith("b23-", StringComparison.Ordinal)).ToDictionary(r => r[0]["b23-".Length..], r => DataTable.Number(r[2]));
+        var metals = DataTable.Find("white-metals")!.Rows.ToDictionary(r => r[0], r => DataTable.Number(r[4]));
+        pours.Count.ShouldBe(metals.Count);
+        pours.ShouldAllBe(p => metals[p.Key] == p.Value);
+    }
+
+    [Fact]
+    public void Sheets_and_castings_of_one_metal_weigh_the_same()
+    {
+        var stock = DataTable.Find("stock")!.Rows.ToDictionary(r => r[0], r => DataTable.Number(r[2]));
+        var cast = DataTable.Find("metals")!.Rows.ToDictionary(r => r[0], r => DataTable.Number(r[3]));
+        foreach (var key in new[] { "steel", "gunmetal", "bronze" })
+        {
+            stock[key].ShouldBe(cast[key]);
+        }
+    }
 }

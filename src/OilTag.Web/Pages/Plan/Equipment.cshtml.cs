@@ -60,14 +60,6 @@ public sealed class EquipmentModel(OilTagDb db, Me me, ShedClock clock, ShedWrit
     [BindProperty]
     public string? OutWhy { get; set; }
 
-    /// <summary>What a machine takes, in words.</summary>
-    public static string Words(OilTag.Core.Make.MachineSizes s)
-    {
-        ArgumentNullException.ThrowIfNull(s);
-        string Mm(double metres) => (metres * 1000).ToString("0.#", System.Globalization.CultureInfo.InvariantCulture) + " mm";
-        return string.Join(", ", new[] { s.Swing > 0 ? "swing " + Mm(s.Swing) : null, s.Between > 0 ? "length " + Mm(s.Between) : null, s.Throat > 0 ? "throat " + Mm(s.Throat) : null, s.Width > 0 ? $"inside {Mm(s.Width)} by {Mm(s.Height)} by {Mm(s.Depth)}" : null, s.Kilograms > 0 ? $"carries {s.Kilograms.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)} kg" : null }.OfType<string>());
-    }
-
     public Task OnGetAsync(CancellationToken ct) => LoadAsync(ct);
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.SetEquipmentAsync(Key, me.Id, Name, Count, Swing, Between, Throat, Oven, Carries, ct));
