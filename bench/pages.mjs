@@ -15,7 +15,8 @@ const shed = await page("/"), strip = await page("/strip"), survey = await page(
 const tag = first(strip, /href="(\/t\/\d+)"/);
 const empty = "/keys";
 const paths = [empty, "/", "/machines/M", "/machines/G", first(shed, /href="(\/places\/[^"]+)"/), "/strip", tag, tag + "/refit", "/strip/take-off?m=M", "/survey", first(survey, /href="(\/f\/\d+)"/), first(survey, /href="(\/f\/\d+)"/) + "/edit",
-  "/survey/new?tag=" + tag.split("/")[2], "/work", first(work, /href="(\/w\/\d+)"/), "/make", first(make, /href="(\/r\/\d+)"/), "/plan", first(plan, /href="(\/plan\/[^"]+)"/), "/today", "/log", "/me", "/jump?q=door"];
+  "/survey/new?tag=" + tag.split("/")[2], "/work", first(work, /href="(\/w\/\d+)"/), "/make", first(make, /href="(\/r\/\d+)"/), "/plan", first(plan, /href="(\/plan\/[^"]+)"/), "/today", "/log", "/me", "/jump?q=door",
+  "/bench", "/bench/bars", "/bench/tables", "/bench/tables/threads?q=1/2", "/lifts/1", "/lifts/1/live", "/g/7", "/machines/G/fixtures", "/machines/G/schedule", "/r/9/evidence"];
 
 // Rounds over all pages, so that whatever else the machine does falls on each of them alike.
 const times = new Map(paths.map((p) => [p, []]));
@@ -43,6 +44,24 @@ for (const p of paths) {
   const s = last(p), median = at(s, 0.5);
   console.log(p.slice(0, 44).padEnd(46) + median.toFixed(2).padStart(8) + at(s, 0.95).toFixed(2).padStart(8) + (median / base).toFixed(1).padStart(8) + at(times.get(p), 0.5).toFixed(2).padStart(8) + (sizes.get(p) / 1000).toFixed(1).padStart(9));
 }
+
+// Every calculator with its own example: medians of ten answered pages each, of which the first two do not count.
+const bench = await page("/bench");
+const answered = [];
+for (const key of new Set([...bench.matchAll(/href="(\/bench\/[a-z0-9-]+)"/g)].map((m) => m[1]).filter((k) => !["/bench/tables", "/bench/kept"].includes(k)))) {
+  const example = first(await page(key), /href="(\/bench\/[^"]+\?[^"]+)"[^>]*>Show me an example/)?.replaceAll("&amp;", "&");
+  if (!example) throw new Error(`${key} has no example`);
+  for (let n = 0; n < 12; n++) { const r = await send(example); if (r.status !== 200 || !r.body.toString().includes("bench-figures")) throw new Error(`${example}: ${r.status}`); }
+  answered.push(key);
+}
+const sums = new Map(answered.map((k) => [k, []]));
+for (const line of readFileSync(log, "utf8").split("\n")) {
+  if (!line.includes('"RequestPath":"/bench/')) continue;
+  const entry = JSON.parse(line);
+  if (entry.StatusCode === 200) sums.get(entry.RequestPath)?.push(entry.Elapsed);
+}
+const medians = answered.map((k) => [k, at(sums.get(k).slice(-10), 0.5)]).sort((a, b) => a[1] - b[1]);
+console.log(`\n${answered.length} calculators answered as pages: median ${at(medians.map((m) => m[1]), 0.5).toFixed(2)} ms, slowest ${medians.at(-1)[0]} ${medians.at(-1)[1].toFixed(2)} ms`);
 
 // The first page as a new browser gets it: the page, styles, scripts and fonts, compressed.
 const html = (await send("/", { gzip: true }));

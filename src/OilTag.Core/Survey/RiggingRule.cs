@@ -219,7 +219,7 @@ public static class RiggingRule
         // Each kind on a line of its own.
         var span = Math.Max(read.Max(x => Math.Abs(x.Station.Out)), 1e-3);
         double Across(RigRow x) => x.Station.Side == StationSide.Left ? -x.Station.Out : x.Station.Out;
-        var s = new Sketch("The stations from the front, left on the left, each kind on a line: each bar is its error, up for too much, and the box its tolerance.");
+        var s = new Sketch("The stations from the front, left on the left, each kind on a line: a bar is an error, up for too much, and its box the tolerance; a board stands at its angular error, between the two lines that are allowed.");
         var largest = read.Max(x => Math.Max(Math.Abs(x.Error!.Value) / x.Station.Tolerance, 1));
         var (high, w) = (0.2 * span / largest, span / 40);
         List<string> factors = [];
@@ -227,17 +227,38 @@ public static class RiggingRule
         {
             var y = -row * 0.85 * span;
             s.Line(SketchStroke.Centre, (-1.05 * span, y), (1.05 * span, y)).Note(0, y + (0.3 * span), kind.Key.ToString().ToLowerInvariant(), NoteSide.Above);
-            foreach (var x in kind)
-            {
-                var (at, e) = (Across(x), x.Error!.Value / x.Station.Tolerance * high);
-                s.Block(SketchStroke.Soft, at - (2 * w), y - high, 4 * w, 2 * high).Block(x.Within ? SketchStroke.Metal : SketchStroke.Bad, at - w, y + Math.Min(0, e), 2 * w, Math.Max(Math.Abs(e), w / 4)).Note(at, y - Math.Max(high, -e), x.Station.Name, NoteSide.Below);
-            }
-
-            var tolerance = kind.Max(x => x.Station.Tolerance);
-            factors.Add(kind.First().Station.IsAngle ? $"{kind.Key.ToString().ToLowerInvariant()}: the box is {Reckoning.Degrees(tolerance)} up and down" : $"{kind.Key.ToString().ToLowerInvariant()}: {Reckoning.N(high / tolerance)} times as large, the box is {r.Short(tolerance)} up and down");
+            factors.Add(kind.First().Station.IsAngle ? Boards(s, [.. kind], Across, y, w) : Flags(s, [.. kind], Across, y, w, high, r));
         }
 
         return s.Not($"Errors are drawn larger; {string.Join("; ", factors)}.");
+    }
+
+    // Heights, diagonals and offsets as bars.
+    private static string Flags(Sketch s, IReadOnlyList<RigRow> kind, Func<RigRow, double> across, double y, double w, double high, Reckoning r)
+    {
+        foreach (var x in kind)
+        {
+            var (at, e) = (across(x), x.Error!.Value / x.Station.Tolerance * high);
+            s.Block(SketchStroke.Soft, at - (2 * w), y - high, 4 * w, 2 * high).Block(x.Within ? SketchStroke.Metal : SketchStroke.Bad, at - w, y + Math.Min(0, e), 2 * w, Math.Max(Math.Abs(e), w / 4)).Note(at, y - Math.Max(high, -e), x.Station.Name, NoteSide.Below);
+        }
+
+        var tolerance = kind.Max(x => x.Station.Tolerance);
+        return $"{kind[0].Station.Kind.ToString().ToLowerInvariant()}: {Reckoning.N(high / tolerance)} times as large, the box is {r.Short(tolerance)} up and down";
+    }
+
+    // Angles as level boards seen from the side, tilted by their error; the symmetry and the twist of a wing stand side by side.
+    private static string Boards(Sketch s, IReadOnlyList<RigRow> kind, Func<RigRow, double> across, double y, double w)
+    {
+        const double Steepest = Math.PI / 5;
+        var times = Math.Min(Plain.Times(Steepest / 0.12, kind.Max(x => Math.Max(Math.Abs(x.Error!.Value), x.Station.Tolerance))), 500);
+        foreach (var x in kind)
+        {
+            (double X, double Y)[] At(double angle, double half) => [(across(x) - (half * Math.Cos(angle)), y - (half * Math.Sin(angle))), (across(x) + (half * Math.Cos(angle)), y + (half * Math.Sin(angle)))];
+            var allowed = Math.Min(x.Station.Tolerance * times, Math.PI / 2.2);
+            s.Line(SketchStroke.Thin, At(allowed, 4.6 * w)).Line(SketchStroke.Thin, At(-allowed, 4.6 * w)).Line(x.Within ? SketchStroke.Edge : SketchStroke.Bad, At(x.Error!.Value * times, 4.2 * w)).Note(across(x), y - (3.2 * w), x.Station.Name, NoteSide.Below);
+        }
+
+        return $"incidence: {Reckoning.N(times)} times as large, the thin lines are {Reckoning.Degrees(kind.Max(x => x.Station.Tolerance))} up and down";
     }
 
     private static Sketch Circle(List<RigRow> read, Reckoning r)

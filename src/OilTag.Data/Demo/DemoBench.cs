@@ -4,6 +4,7 @@ using OilTag.Core.Bench;
 using OilTag.Core.Lifting;
 using OilTag.Core.Make;
 using OilTag.Core.Measures;
+using OilTag.Core.People;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 
@@ -18,6 +19,44 @@ public sealed partial class DemoSeeder
         Rigging();
         await MakingAsync(ct);
         await KeptAsync(ct);
+        await db.SaveChangesAsync(ct);
+        SayBench();
+    }
+
+    // The database has given the numbers by now.
+    private void SayBench()
+    {
+        Person Who(Guid id) => people.Values.Single(p => p.Id == id);
+        foreach (var lift in db.Lifts.Local)
+        {
+            Say(lift.At, Who(lift.ById), $"wrote lift {lift.Number}: {lift.Title}.", lift.MachineId);
+            if (lift is { SignedById: { } signer, SignedAt: { } signed })
+            {
+                Say(signed, Who(signer), $"signed lift {lift.Number}: {lift.SignedNote.TrimEnd('.')}.", lift.MachineId);
+            }
+        }
+
+        foreach (var check in db.RiggingChecks.Local)
+        {
+            Say(check.At, Who(check.ById), $"began rigging check S{check.Number}: {check.Title}.", check.MachineId, check.PlaceId);
+            Say(check.At, Who(check.ById), $"read {check.Stations.Count} stations of rigging check S{check.Number}.", check.MachineId, check.PlaceId);
+        }
+
+        foreach (var fixture in db.Fixtures.Local)
+        {
+            Say(fixture.SetAt!.Value, Who(fixture.ById), $"set up the fixture {fixture.Title}.", fixture.MachineId, fixture.PlaceId);
+        }
+
+        foreach (var (fixture, at, by) in db.FixtureReadings.Local.Select(r => (r.FixtureId, r.At, r.ById)).Distinct())
+        {
+            var f = db.Fixtures.Local.Single(x => x.Id == fixture);
+            Say(at, Who(by), $"read {f.Points.Count} hard points of the fixture {f.Title}.", f.MachineId, f.PlaceId);
+        }
+
+        foreach (var kept in db.KeptAnswers.Local)
+        {
+            Say(kept.At, Who(kept.ById), $"kept an answer of the bench, {kept.Note}: {kept.Result}.", kept.MachineId);
+        }
     }
 
     private void Lifts()

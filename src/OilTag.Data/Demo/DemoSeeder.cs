@@ -110,10 +110,6 @@ public sealed partial class DemoSeeder
         seeder.Visits();
         await db.SaveChangesAsync(ct);
         await HandOutAsync(db, today, ct);
-
-        // The log is in order of time, as if it had been kept from the first day.
-        db.LogEntries.AddRange(seeder.log.OrderBy(l => l.At));
-        await db.SaveChangesAsync(ct);
         await db.Database.ExecuteSqlRawAsync(
             """
             select setval('tag_no', (select max(number) from (select number from tags union all select number from tray_items) n));
@@ -127,6 +123,9 @@ public sealed partial class DemoSeeder
             select setval('point_no', (select max(number) from check_points));
             """, ct);
         await seeder.BenchAsync(ct);
+
+        // The log is in order of time, as if it had been kept from the first day.
+        db.LogEntries.AddRange(seeder.log.OrderBy(l => l.At));
         await db.SaveChangesAsync(ct);
         await transaction.CommitAsync(ct);
 
