@@ -169,9 +169,12 @@ public sealed class Asked(Func<string, string?> typed)
     /// <param name="sentence">What to type instead.</param>
     public double? Number(string field, double least, double most, string sentence)
     {
-        if (TextRules.Number(Text(field)) is { } n && (double)n >= least && (double)n <= most)
+        // A sign is read where something below nought may be typed.
+        var text = Text(field);
+        var below = least < 0 && text.Length > 0 && text[0] is '-' or '−';
+        if (TextRules.Number(below ? text[1..] : text) is { } n && (below ? -(double)n : (double)n) is var value && value >= least && value <= most)
         {
-            return (double)n;
+            return value;
         }
 
         No(field, sentence);

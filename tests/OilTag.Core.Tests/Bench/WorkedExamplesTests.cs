@@ -315,6 +315,9 @@ public sealed class WorkedExamplesTests
     [InlineData("symmetry", "half=180 in&left=900 in&right=262 in", "right")]
     [InlineData("straight", "readings=0; 1 thou&step=8 ft&tolerance=1/8 in", "readings")]
     [InlineData("dihedral", "length=14 ft&angle=45", "angle")]
+    [InlineData("dihedral", "length=14 ft&angle=-45", "angle")]
+    [InlineData("dihedral", "length=14 ft&angle=--2", "angle")]
+    [InlineData("contingency", "base=420&share=-5", "share")]
     [InlineData("compression", "bore=3.5 in&stroke=4 in&chamber=105 ml&wanted=6", "wanted")]
     [InlineData("piston", "stroke=4 in&rod=2 in&angle=90", "rod")]
     [InlineData("piston", "stroke=4 in&rod=8 in&position=4.1 in", "position")]
@@ -357,8 +360,10 @@ public sealed class WorkedExamplesTests
         problem.Sentence[^1].ShouldBeOneOf('.', '?');
     }
 
-    // Inclusive limits pass at equality.
+    // Inclusive limits pass at equality; a sign is read where one makes sense.
     [Theory]
+    [InlineData("dihedral", "length=4 m&angle=-2.5")]
+    [InlineData("bolt-circle", "diameter=200 mm&holes=6&start=−30")]
     [InlineData("jack", "load=8 tonne&rated=8 tonne&dynamic=1&allowance=100")]
     [InlineData("dew-point", "air=18 °C&humidity=100&steel=21 °C")]
     [InlineData("rivet", "stack=0.040 + 0.032 in&dash=4&edge=1/4 in&pitch=3/8 in")]
