@@ -69,6 +69,18 @@ public sealed class StoryTests(LiveShed shed, OneBrowser browser) : IClassFixtur
         hand.Text.ShouldContain("rack C2");
         hand.All("dl.facts a.tagno").Select(a => a.Text).ShouldContain(before);
 
+        // Its partner on the other side comes off as well, to be made alike.
+        hand.Go("/strip/take-off?m=M");
+        hand.Type("Name", name);
+        hand.Select("AssemblyId", "Boiler fittings");
+        hand.Choose("Hand", "Right");
+        hand.Press("button[data-fill='To reach what is behind it']");
+        hand.Choose("Custody", "Shelf");
+        hand.Type("Where", "rack C2");
+        hand.Press("button.go");
+        hand.UntilPath(p => p.StartsWith("/t/", StringComparison.Ordinal));
+        var partner = int.Parse(hand.Path[3..], CultureInfo.InvariantCulture);
+
         // The jump box takes the number from anywhere.
         hand.Go("/work");
         if (!phone)
@@ -115,6 +127,14 @@ public sealed class StoryTests(LiveShed shed, OneBrowser browser) : IClassFixtur
         hand.Find("h1").Text.ShouldContain($"Make {name}, 1 left and 1 right");
         hand.All("ol.steps > li").Count.ShouldBe(6);
         var card = hand.Find("a[href^='/r/']").GetDomAttribute("href")!;
+
+        // What the shape is known from stands first: the part itself, and that its drawing is missing.
+        hand.Go(card + "/evidence");
+        hand.Text.ShouldContain("Nothing says yet what it looked like.");
+        hand.Select("Kind", "the part itself");
+        hand.Type("Title", "left one, pitted at the lower edge");
+        hand.PressText("button", "Add it");
+        hand.Until(() => hand.Text.Contains("A part without its drawing.", StringComparison.Ordinal), "The evidence is not kept.");
 
         // 6. The milestone's forecast counts it and says how it was worked out.
         var milestone = await shed.AskAsync(db => db.Milestones.Where(m => m.Name == "First steam").Select(m => m.Id).SingleAsync());
@@ -199,10 +219,24 @@ public sealed class StoryTests(LiveShed shed, OneBrowser browser) : IClassFixtur
         }
 
         hand.Find(".tag .stub").Text.ShouldBe("Back on");
+        IReadOnlyList<string> Fitted() => [.. hand.All("table.counts tbody tr")[4].FindElements(By.CssSelector(".val")).Select(v => v.Text[..1])];
         hand.Go(card);
-        hand.All("table.counts tbody tr")[4].Text.ShouldContain("1");
+        Fitted().ShouldBe(["1", "0"]);
+
+        // The right-hand piece of the same card goes on where the partner hung.
+        hand.Go($"/t/{partner}/refit");
+        hand.Find("input[name=UseNew][value=false]").Selected.ShouldBeTrue();
+        hand.Choose("UseNew", "true");
+        hand.PressText("button", "Check this");
+        hand.UntilPath(p => p.Contains("UseNew=true", StringComparison.Ordinal));
+        hand.Press("button.go");
+        hand.UntilPath(p => p == $"/t/{partner}");
+        hand.Go(card);
+        Fitted().ShouldBe(["1", "1"]);
+        hand.Go($"/t/{partner}/refit?UseNew=true");
+        hand.Text.ShouldContain("has ended");
         hand.Go("/log");
-        hand.All("ol.story li").First().Text.ShouldContain($"Tobit Crane put a new {name}, left on");
+        hand.All("ol.story li").First().Text.ShouldContain($"Tobit Crane put a new {name}, right on");
         var assembly = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Boiler fittings").Select(p => p.Id).SingleAsync());
         foreach (var page in new[] { "/machines/M", $"/places/{assembly}", $"/plan/{milestone}" })
         {

@@ -459,18 +459,35 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
     /// <summary>The hand under which a card counts pieces for a slot.</summary>
     private static Hand CountedHand(RouteCard card, Hand slot) => card.Handed && slot == Hand.Right ? Hand.Right : Hand.Left;
 
+    /// <summary>
+    /// The cards that make a piece for the place of a tag: those of its own packages first, then those of the machine that make the same part. A pair or a
+    /// set is made on one card, and each of its pieces goes on where another tag hangs.
+    /// </summary>
+    public static async Task<IReadOnlyList<(RouteCard Card, bool Own)>> CardsForAsync(OilTagDb db, Guid tagId, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var cards = await (
+            from c in db.RouteCards.Include(c => c.Stages)
+            join k in db.Packages on c.PackageId equals k.Id
+            join t in db.Tags on k.MachineId equals t.MachineId
+            join s in db.Places on t.SlotId equals s.Id
+            where t.Id == tagId && (k.TagId == tagId || c.Part == s.Name || k.ClosedAt == null)
+            select new { Card = c, s.Name, Own = k.TagId == tagId }).ToListAsync(ct);
+        return [.. cards.Where(c => c.Own || string.Equals(c.Card.Part, c.Name, StringComparison.OrdinalIgnoreCase) || c.Card.Items.Any(i => string.Equals(i.Name, c.Name, StringComparison.OrdinalIgnoreCase))).OrderByDescending(c => c.Own).ThenByDescending(c => c.Card.Number).Select(c => (c.Card, c.Own))];
+    }
+
     /// <summary>The card that makes a tag's new piece, with its finished pieces of that hand that are not fitted, by item: of several cards the first that has one, else the newest.</summary>
     private static async Task<(RouteCard Card, IReadOnlyList<(int Item, int Pieces)> Free)?> CardOfAsync(OilTagDb db, Guid tagId, Hand hand, CancellationToken ct)
     {
-        var cards = await (from c in db.RouteCards.Include(c => c.Stages) join k in db.Packages on c.PackageId equals k.Id where k.TagId == tagId orderby c.Number descending select c).ToListAsync(ct);
+        var cards = await CardsForAsync(db, tagId, ct);
         if (cards.Count == 0)
         {
             return null;
         }
 
-        var counts = await CardWrites.CountsAsync(db, [.. cards.Select(c => c.Id)], ct);
+        var counts = await CardWrites.CountsAsync(db, [.. cards.Select(c => c.Card.Id)], ct);
         IReadOnlyList<(int Item, int Pieces)> Free(RouteCard card) => [.. card.Lines.Where(l => l.Hand == CountedHand(card, hand)).Select(l => StageCounts.Reached(card, counts, l) is var r ? (l.Item, r[^2].Count - r[^1].Count) : default)];
-        var chosen = cards.Find(c => Free(c).Any(f => f.Pieces > 0)) ?? cards[0];
+        var chosen = cards.Select(c => c.Card).FirstOrDefault(c => Free(c).Any(f => f.Pieces > 0), cards[0].Card);
         return (chosen, Free(chosen));
     }
 

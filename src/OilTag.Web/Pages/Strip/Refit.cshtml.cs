@@ -104,7 +104,6 @@ public sealed class RefitModel(OilTagDb db, AccessLoader accesses, ShedClock clo
             {
                 t,
                 m,
-                HasCard = (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.TagId == t.Id select c.Id).Any(),
                 Strip = db.StripEntries.FirstOrDefault(s => s.TagId == t.Id),
                 Fasteners = db.Fasteners.Where(f => db.StripEntries.Any(s => s.Id == f.StripEntryId && s.TagId == t.Id)).OrderBy(f => f.Id).ToList(),
                 Connections = db.Connections.Where(c => c.TagId == t.Id && c.JoinedAt == null).OrderBy(c => c.Id).ToList(),
@@ -115,9 +114,10 @@ public sealed class RefitModel(OilTagDb db, AccessLoader accesses, ShedClock clo
         }
 
         var tag = found.t;
-        (Machine, HasCard) = (found.m, found.HasCard);
+        var cards = await StripWrites.CardsForAsync(db, tag.Id, ct);
+        (Machine, HasCard) = (found.m, cards.Count > 0);
         Kind = Kind == FittingKind.Trial ? FittingKind.Trial : FittingKind.Final;
-        UseNew ??= HasCard && Kind == FittingKind.Final;
+        UseNew ??= cards.Any(c => c.Own) && Kind == FittingKind.Final;
         if (SlotId is { } slot && !await db.Places.AnyAsync(p => p.Id == slot && p.MachineId == tag.MachineId && p.Kind == PlaceKind.Slot, ct))
         {
             SlotId = null;

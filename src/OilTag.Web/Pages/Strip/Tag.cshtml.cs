@@ -172,7 +172,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
-        var found = await (from t in db.Tags.AsNoTracking() join m in db.Machines on t.MachineId equals m.Id join s in db.Places on t.SlotId equals s.Id join a in db.Places on s.ParentId equals a.Id where t.Number == number select new { t, m, s, Assembly = a, Part = db.Parts.First(p => p.Id == t.PartId), Papers = db.Papers.Where(p => p.TagId == t.Id).OrderBy(p => p.At).ToList(), HasKept = db.KeptAnswers.Any(k => k.PartId == t.PartId), HasCard = (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.TagId == t.Id select c).Any() }).SingleOrDefaultAsync(ct);
+        var found = await (from t in db.Tags.AsNoTracking() join m in db.Machines on t.MachineId equals m.Id join s in db.Places on t.SlotId equals s.Id join a in db.Places on s.ParentId equals a.Id where t.Number == number select new { t, m, s, Assembly = a, Part = db.Parts.First(p => p.Id == t.PartId), Papers = db.Papers.Where(p => p.TagId == t.Id).OrderBy(p => p.At).ToList(), HasKept = db.KeptAnswers.Any(k => k.PartId == t.PartId), HasCard = (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.TagId == t.Id || (k.MachineId == t.MachineId && c.Part == s.Name) select c).Any() }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
             return false;
