@@ -42,6 +42,9 @@ public sealed class CardFlowTests : IAsyncLifetime
         using var dilys = await shed.AsAsync("dilys");
         await dilys.OpenAsync($"/r/{n}");
         dilys.Text.ShouldContain("Inspect the first one formed.");
+        await dilys.OpenAsync("/make");
+        dilys.Page.QuerySelector(".cardrow h2")!.TextContent.ShouldContain($"R{n}", customMessage: "what an inspector holds up stands first");
+        await dilys.OpenAsync($"/r/{n}");
         await MoveAsync(dilys, n, "Drilled", Hand.Left);
         dilys.Text.ShouldContain("Hold: what is formed is not inspected yet");
         (await CountAsync(n, "Drilled", Hand.Left)).ShouldBe(0);
@@ -267,6 +270,7 @@ public sealed class CardFlowTests : IAsyncLifetime
         await dilys.OpenAsync($"/r/{n}/material");
         await dilys.PostAsync($"/r/{n}/material", ("Specification", "5251-H22"), ("Form", "sheet 1.2 mm"), ("Heat", ""));
         dilys.Beside("Heat").ShouldContain("safety-critical");
+        dilys.Page.QuerySelectorAll("p.acts a").Select(a => a.GetAttribute("href")).ShouldBe([$"/bench/bars?for=R{n}&pieces=2", $"/bench/sheets?for=R{n}&pieces=2"]);
         (await dilys.PostAsync($"/r/{n}/material", ("Specification", "5251-H22"), ("Form", "sheet 1.2 mm"), ("Heat", "B12"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var lot = await shed.AskAsync(db => db.MaterialLots.SingleAsync(l => l.Heat == "B12"));
         await dilys.PostAsync($"/r/{n}/material?handler=Cut", ("LotId", lot.Id.ToString()), ("CutPieces", "2"));

@@ -48,6 +48,9 @@ internal sealed class Reckoning(bool imperial)
     /// <summary>A length in the system that was typed only.</summary>
     public string Short(double metres) => imperial ? $"{N(metres / Unit.Inch.Factor)}\u00A0in" : $"{N(metres * 1000)}\u00A0mm";
 
+    /// <summary>A length with six figures, for what was read and must not lose its last one.</summary>
+    public string Fine(double metres) => imperial ? $"{MeasureFormat.Significant(metres / Unit.Inch.Factor, 6)}\u00A0in" : $"{MeasureFormat.Significant(metres * 1000, 6)}\u00A0mm";
+
     public static string Degrees(double radians) => $"{N(radians * 180 / Math.PI)}°";
 
     public Reckoning Figure(string name, string label, double si, string unit, string text)

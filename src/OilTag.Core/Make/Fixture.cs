@@ -164,5 +164,5 @@ public static class FixtureRule
     }
 
     /// <summary>A length in the system in which its point was typed.</summary>
-    public static string Show(HardPoint point, double metres) => new Reckoning(point?.Text.Contains(" mm", StringComparison.OrdinalIgnoreCase) == false && !point.Text.EndsWith(" m", StringComparison.OrdinalIgnoreCase)).Short(metres);
+    public static string Show(HardPoint point, double metres) => new Reckoning(point?.Text.Contains(" mm", StringComparison.OrdinalIgnoreCase) == false && !point.Text.EndsWith(" m", StringComparison.OrdinalIgnoreCase)).Fine(metres);
 }

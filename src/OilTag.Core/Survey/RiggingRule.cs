@@ -117,7 +117,7 @@ public static class RiggingRule
     }
 
     /// <summary>A value of a station as it is shown.</summary>
-    public static string Show(RiggingCheck check, RigStation station, double value) => station?.IsAngle == true ? Reckoning.Degrees(value) : new Reckoning(Imperial(check)).Short(value);
+    public static string Show(RiggingCheck check, RigStation station, double value) => station?.IsAngle == true ? Reckoning.Degrees(value) : new Reckoning(Imperial(check)).Fine(value);
 
     /// <summary>Works a check out.</summary>
     /// <param name="check">The check.</param>

@@ -91,6 +91,12 @@ public sealed class MakingTests
     }
 
     [Theory]
+    [InlineData("chine; 1.462 m; 2 mm", 1.4622, "1462.2 mm")]
+    [InlineData("chine; 1462 mm; 2 mm", 1.46175, "1461.75 mm")]
+    [InlineData("spar; 57 1/2 in; 1/16 in", 1.4622, "57.5669 in")]
+    public void A_reading_keeps_its_last_figure(string point, double metres, string shown) => FixtureRule.Show(FixtureRule.Points(point, [])[0], metres).Replace('\u00A0', ' ').ShouldBe(shown);
+
+    [Theory]
     [InlineData("")]
     [InlineData("frame 3; 812 mm")]
     [InlineData("frame 3; long; 1 mm")]

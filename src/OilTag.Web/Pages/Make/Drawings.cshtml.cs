@@ -81,7 +81,7 @@ public sealed class DrawingsModel(OilTagDb db, Me me, MakingWrites writes) : Str
         }
 
         var rows = await (from d in Db.Drawings.AsNoTracking() join p in Db.Places on d.PlaceId equals p.Id into ps from p in ps.DefaultIfEmpty() join who in Db.People on d.ById equals who.Id where d.MachineId == Machine.Id orderby d.Number, d.Sheet select new { d, p, who.Name }).ToListAsync(ct);
-        Lines = [.. rows.Select(r => (r.d, r.p?.FullName ?? string.Empty, r.Name))];
+        Lines = [.. rows.Select(r => (r.d, r.p?.FullName ?? string.Empty, r.Name)).OrderByDescending(l => DrawingRule.Open(l.d) is not null)];
         Places = [new SelectListItem("All of the machine", string.Empty), .. (await Db.Places.AsNoTracking().Where(p => p.MachineId == Machine.Id && p.Kind == PlaceKind.Assembly).ToListAsync(ct)).OrderBy(p => p.FullName, StringComparer.OrdinalIgnoreCase).Select(p => new SelectListItem(p.FullName, p.Id.ToString()))];
         return true;
     }

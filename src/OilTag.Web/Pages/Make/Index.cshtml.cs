@@ -31,6 +31,7 @@ public sealed class IndexModel(OilTagDb db) : PageModel
         var counts = (await CardWrites.CountsAsync(db, [.. cards.Select(c => c.c.Id)], ct)).ToLookup(c => c.StageId);
         var stages = cards.SelectMany(c => c.c.Stages).Where(s => s.FirstOff).Select(s => s.Id).ToList();
         var inspections = (await db.FirstOffs.AsNoTracking().Where(f => stages.Contains(f.StageId)).ToListAsync(ct)).ToLookup(f => f.StageId);
-        Rows = [.. cards.Select(x => new Row(x.c, x.m, x.p.FullName, StageCounts.Stand(x.c, [.. x.c.Stages.SelectMany(s => counts[s.Id])], [.. x.c.Stages.SelectMany(s => inspections[s.Id])])))];
+        // What an inspector holds up stands first, then what is still made, then what only waits to be fitted.
+        Rows = [.. cards.Select(x => new Row(x.c, x.m, x.p.FullName, StageCounts.Stand(x.c, [.. x.c.Stages.SelectMany(s => counts[s.Id])], [.. x.c.Stages.SelectMany(s => inspections[s.Id])]))).OrderBy(r => r.Stand.Any(s => s.Held) ? 0 : r.Left > 0 ? 1 : 2)];
     }
 }

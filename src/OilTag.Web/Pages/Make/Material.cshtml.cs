@@ -45,6 +45,14 @@ public sealed class MaterialModel(OilTagDb db, Me me, CardWrites writes) : CardP
     [BindProperty]
     public string? Supplier { get; set; }
 
+    /// <summary>What the bench is asked: pieces that are not cut yet, and their size by the card for the fields that take it, where it is known.</summary>
+    public string Asked(params string[] sizes)
+    {
+        var left = Math.Max(1, Card.Left + Card.Right + Scrapped - Cuts.Sum(x => x.Pieces));
+        var known = sizes.Zip(new[] { Card.Size.Length, Card.Size.Width }).Where(s => s.Second > 0).Select(s => FormattableString.Invariant($"&{s.First}={s.Second * 1000:0.###}+mm"));
+        return FormattableString.Invariant($"?for=R{Card.Number}&pieces={left}{string.Concat(known)}");
+    }
+
     public string NameOf(Guid person) => names.GetValueOrDefault(person, "somebody");
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
