@@ -167,7 +167,7 @@ public sealed class BenchTests(Shed shed) : IClassFixture<Shed>
     {
         using var una = await shed.AsAsync("una");
         await una.GetAsync("/bench/tables?q=gunmetal");
-        una.Page.QuerySelectorAll(".areas a").Select(a => a.GetAttribute("href")).ShouldBe(["/bench/tables/metals?q=gunmetal", "/bench/tables/pours?q=gunmetal"]);
+        una.Page.QuerySelectorAll(".areas a").Select(a => a.GetAttribute("href")).ShouldBe(["/bench/tables/metals?q=gunmetal", "/bench/tables/pours?q=gunmetal", "/bench/tables/stock?q=gunmetal"]);
         await una.GetAsync("/bench/tables/keys?q=DIN+45");
         una.Page.QuerySelector("#rows")!.TextContent.ShouldContain("No row");
         await una.GetAsync("/bench/tables/keys?q=DIN+44");

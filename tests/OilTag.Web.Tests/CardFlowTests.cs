@@ -3,6 +3,8 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
+using OilTag.Core.Strip;
+using OilTag.Data.Strip;
 
 namespace OilTag.Web.Tests;
 
@@ -213,6 +215,42 @@ public sealed class CardFlowTests : IAsyncLifetime
         (await una.PostAsync($"/r/{n}/evidence?handler=Decide", ("conflict", conflict.Id.ToString()), ("Decided", "19 mm: the part fits the frame"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await una.PostAsync($"/r/{n}/evidence?handler=Decide", ("conflict", conflict.Id.ToString()), ("Decided", "16 mm after all"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
         (await CardAsync(n)).Conflicts.Single().Decided.ShouldBe("19 mm: the part fits the frame");
+    }
+
+    [Fact]
+    public async Task Pieces_of_a_pair_and_of_a_set_are_offered_where_their_own_tags_hang()
+    {
+        var pair = await CardAsync(await NumberAsync("Bow plate"));
+        var plates = await shed.AskAsync(db => (from t in db.Tags join s in db.Places on t.SlotId equals s.Id where s.Name == "Bow plate" && t.End == null select new { t.Id, t.Number, s.Hand, Own = db.Packages.Any(k => k.Id == pair.PackageId && k.TagId == t.Id) }).ToListAsync());
+        plates.Count(p => p.Own).ShouldBe(1);
+        plates.ShouldContain(p => p.Hand == Hand.Right);
+        foreach (var plate in plates)
+        {
+            var cards = await shed.AskAsync(db => StripWrites.CardsForAsync(db, plate.Id, default));
+            cards.Select(c => (c.Card.Number, c.Own)).ShouldBe([(pair.Number, plate.Own)], $"{plate.Number}");
+        }
+
+        // Of a set, by the name of the part; a part of another name and a part of another machine are offered nothing.
+        var set = await CardAsync(await NumberAsync("Inspection cover"));
+        var places = await shed.AskAsync(db => db.Packages.Where(k => k.Id == set.PackageId).Select(k => new { k.MachineId, k.PlaceId }).SingleAsync());
+        var parent = await shed.AskAsync(db => db.Places.Where(p => p.Id == places.PlaceId).Select(p => p.ParentId!.Value).SingleAsync());
+        var other = await shed.AskAsync(db => db.Places.Where(p => p.MachineId != places.MachineId && p.Kind == PlaceKind.Assembly).Select(p => p.Id).FirstAsync());
+        foreach (var (name, assembly, offered) in new[] { ("Midships", parent, true), ("midships", parent, true), ("Galley", parent, false), ("Midships", other, false) })
+        {
+            var id = await TagAsync(name, assembly);
+            (await shed.AskAsync(db => StripWrites.CardsForAsync(db, id, default))).Any(c => c.Card.Id == set.Id).ShouldBe(offered, $"{name} {offered}");
+        }
+
+        async Task<Guid> TagAsync(string name, Guid assembly) => await shed.AskAsync(async db =>
+        {
+            var machine = await db.Places.Where(p => p.Id == assembly).Select(p => p.MachineId).SingleAsync();
+            var slot = new Place { MachineId = machine, ParentId = assembly, Kind = PlaceKind.Slot, Name = name, Order = 900 };
+            var part = new Part { MachineId = machine, Name = name };
+            var tag = new Tag { MachineId = machine, SlotId = slot.Id, PartId = part.Id, OpenedAt = NodaTime.Instant.FromUtc(2026, 1, 1, 12, 0) };
+            db.AddRange(slot, part, tag);
+            await db.SaveChangesAsync();
+            return tag.Id;
+        });
     }
 
     [Fact]

@@ -3,7 +3,9 @@ using NodaTime;
 using NodaTime.Text;
 using OilTag.Core.Bench.Sketches;
 using OilTag.Core.Measures;
+using OilTag.Core.Planning;
 using OilTag.Core.Survey;
+using OilTag.Core.Work;
 
 namespace OilTag.Core.Bench;
 
@@ -12,13 +14,15 @@ public static class Stock
 {
     private const double MostDays = 36_600;
 
+    private static readonly IReadOnlyList<BenchChoice> Shapes = [new("pert", "the likely one counts four times (PERT)"), new("triangle", "all three alike (triangle)")];
+
     /// <summary>The calculators.</summary>
     public static IReadOnlyList<Calculator> All { get; } =
     [
         new("use-up", BenchTopic.Stock, "When it runs out", "The day on which stock is used up, and when to order.", [new BenchField("stock", "How much is there?", Hint: "38"), new BenchField("use", "How much is used in a week?", Hint: "2.6"), new BenchField("from", "Counted from which day?", Hint: "2027-03-01"), new BenchField("lead", "How many weeks does it take to come?", "3"), new BenchField("safety", "How much is kept for safety?", "0")], RunOut),
         new("use-up-sessions", BenchTopic.Stock, "Runs out in which session", "For what is used only when people work.", [new BenchField("stock", "How much is there?", Hint: "1400"), new BenchField("use", "How much is used in a session?", Hint: "520")], Sessions),
         new("learning", BenchTopic.Stock, "What practice saves", "Hours for a batch when each doubling takes less.", [new BenchField("first", "How long did the first take?", Hint: "20 h."), new BenchField("rate", "What does a doubling leave, in 100?", "85"), new BenchField("pieces", "How many pieces?", Hint: "8")], Learning),
-        new("path", BenchTopic.Stock, "A chain of estimates", "When a row of jobs is done, and how sure that is.", [new BenchField("low", "At best, one after the other?", Hint: "In days: 2; 4; 1"), new BenchField("likely", "Likely?", Hint: "3; 6; 2"), new BenchField("high", "At worst?", Hint: "6; 10; 3")], Chain),
+        new("path", BenchTopic.Stock, "A chain of estimates", "When a row of jobs is done, and how sure that is.", [new BenchField("low", "At best, one after the other?", Hint: "In days: 2; 4; 1"), new BenchField("likely", "Likely?", Hint: "3; 6; 2"), new BenchField("high", "At worst?", Hint: "6; 10; 3"), new BenchField("shape", "How are they taken?", "pert", Choices: Shapes), new BenchField("by", "Within how many days should it be done?", Hint: "Empty to leave it out.", Needed: false)], Chain),
         new("donor", BenchTopic.Stock, "Does a donor machine pay", "Its break-even price from the parts it would give.", [new BenchField("price", "What does it cost, pounds?", Hint: "2500"), new BenchField("carriage", "Carriage, pounds?", "0"), new BenchField("hours", "Hours to strip it?", "0"), new BenchField("rate", "What does an hour count for, pounds?", "0"), new BenchField("storage", "Storage, pounds?", "0"), new BenchField("resale", "What does the rest fetch, pounds?", "0"), new BenchField("values", "What do the wanted parts cost otherwise, pounds?", Hint: "900; 1400; 650"), new BenchField("chances", "How likely is each usable, in 100?", Hint: "90; 60; 80, in the same order.")], Donor),
         new("contingency", BenchTopic.Stock, "Hours in reserve", "What a reserve adds to a base of hours.", [new BenchField("base", "How many hours?", Hint: "420"), new BenchField("share", "Which reserve, in 100?", "15")], Contingency),
     ];
@@ -109,17 +113,32 @@ public static class Stock
             asked.No("likely", "The likely time lies between the best and the worst.");
         }
 
+        var triangle = asked.Choice("shape", Shapes) == "triangle";
+        var by = asked.Has("by") ? asked.Number("by", 0, 1e6, "Type days, 0 or more.") : null;
         if (!asked.Good)
         {
             return BenchAnswer.Refused([]);
         }
 
-        var mean = Enumerable.Range(0, low.Count).Sum(i => (low[i] + (4 * likely[i]) + high[i]) / 6);
-        var sigma = Math.Sqrt(Enumerable.Range(0, low.Count).Sum(i => Math.Pow((high[i] - low[i]) / 6, 2)));
-        return new Reckoning(false).OfDays("mean", "On average", mean).OfDays("p80", "In eight cases of ten", mean + (0.8416 * sigma)).OfDays("p90", "In nine of ten", mean + (1.2816 * sigma)).OfDays("deviation", "Standard deviation", sigma)
-            .Step("mean = (a + 4 m + b)/6, variance = ((b − a)/6)², added up along the chain").Step("percentile = mean + z · σ, z = 0.8416 and 1.2816")
-            .Draw(Plain.Scale("Days: on average, in eight of ten cases, in nine of ten.", (0, "start", false), (mean, $"average {Reckoning.N(mean)}", true), (mean + (0.8416 * sigma), $"8 of 10: {Reckoning.N(mean + (0.8416 * sigma))}", false), (mean + (1.2816 * sigma), $"9 of 10: {Reckoning.N(mean + (1.2816 * sigma))}", false)))
-            .Done("PERT; normal sum", "Percentiles are only as good as the estimates; where chains meet, the true chance is lower.");
+        var (mean, variance) = (0.0, 0.0);
+        for (var i = 0; i < low.Count; i++)
+        {
+            var range = new HoursRange(low[i], likely[i], high[i]);
+            mean += triangle ? range.Mean : ThreePoint.PertMean(low[i], likely[i], high[i]);
+            variance += triangle ? range.Variance : ThreePoint.PertVariance(low[i], high[i]);
+        }
+
+        var (eight, nine) = (ThreePoint.Percentile(mean, variance, 0.8), ThreePoint.Percentile(mean, variance, 0.9));
+        var r = new Reckoning(false).OfDays("mean", "On average", mean).OfDays("p80", "In eight cases of ten", eight).OfDays("p90", "In nine of ten", nine).OfDays("deviation", "Standard deviation", Math.Sqrt(variance));
+        if (by is { } days)
+        {
+            // Estimates without any spread are there on their day, or not.
+            r.OfNumber("chance", $"Done within {Reckoning.N(days)} days", variance > 0 ? 100 * MathNet.Numerics.Distributions.Normal.CDF(mean, Math.Sqrt(variance), days) : days >= mean ? 100 : 0, " in 100");
+        }
+
+        return r.Step($"{(triangle ? "mean = (a + m + b)/3, variance = (a² + m² + b² − ab − am − bm)/18" : "mean = (a + 4 m + b)/6, variance = ((b − a)/6)²")}, added up along the chain = {Reckoning.N(mean)} and {Reckoning.N(variance)}").Step("percentile = mean + z · σ, z = 0.8416 and 1.2816")
+            .Draw(Plain.Scale("Days: on average, in eight of ten cases, in nine of ten.", (0, "start", false), (mean, $"average {Reckoning.N(mean)}", true), (eight, $"8 of 10: {Reckoning.N(eight)}", false), (nine, $"9 of 10: {Reckoning.N(nine)}", false)))
+            .Done(triangle ? "Triangular distribution; normal sum" : "PERT; normal sum", "Percentiles are only as good as the estimates; where chains meet, the true chance is lower.");
     }
 
     private static BenchAnswer Donor(Asked asked)

@@ -17,6 +17,9 @@ public enum StaticsOutcome
 
     /// <summary>The centre of gravity lies outside the supports.</summary>
     Tips,
+
+    /// <summary>It stands, but one of four or more supports would come free of it.</summary>
+    ComesFree,
 }
 
 /// <summary>
@@ -38,6 +41,7 @@ public static class Statics
         StaticsOutcome.OffLine => "With two supports the centre of gravity must lie on the line between them.",
         StaticsOutcome.InLine => "The supports stand in one line: it would roll over.",
         StaticsOutcome.Tips => "The centre of gravity lies outside the supports: it tips. No loads are given.",
+        StaticsOutcome.ComesFree => "One of the supports would bear nothing and come free, so the sum does not hold. Leave it out, or move it.",
         _ => string.Empty,
     };
 
@@ -110,8 +114,13 @@ public static class Statics
             return (null, StaticsOutcome.InLine);
         }
 
-        var shares = any ? Springs(x, y, gx, gy) : null;
-        return shares is null || shares.Min() < -1e-9 ? (null, StaticsOutcome.Tips) : ((shares, worst), StaticsOutcome.Stands);
+        if (!any)
+        {
+            return (null, StaticsOutcome.Tips);
+        }
+
+        var shares = Springs(x, y, gx, gy);
+        return shares.Min() < -1e-9 ? (null, StaticsOutcome.ComesFree) : ((shares, worst), StaticsOutcome.Stands);
     }
 
     // Shares of a stiff body on equal springs.

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
+using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.People;
 using OilTag.Data.Log;
@@ -64,7 +65,7 @@ public sealed class KeeperWrites(OilTagDb db, Recorder recorder, IPasswordHasher
 
         var milestone = new Milestone { Name = name!.Trim(), On = on!.Value, Fixed = isFixed, Weight = KeeperRules.Weight(weight) ?? 1, Why = (why ?? string.Empty).Trim() };
         db.Milestones.Add(milestone);
-        recorder.Say($"set the milestone {milestone.Name} on {milestone.On.ToString("d MMMM yyyy", System.Globalization.CultureInfo.GetCultureInfo("en-GB"))}.");
+        recorder.Say($"set the milestone {milestone.Name} on {LogWords.Day(milestone.On)}.");
         return Task.FromResult(Recorded.To($"/plan/{milestone.Id}"));
     }, ct);
 
@@ -78,11 +79,10 @@ public sealed class KeeperWrites(OilTagDb db, Recorder recorder, IPasswordHasher
         }
 
         var milestone = await db.Milestones.SingleAsync(m => m.Id == id, ct);
-        static string Day(LocalDate day) => day.ToString("d MMMM yyyy", System.Globalization.CultureInfo.GetCultureInfo("en-GB"));
-        var before = new { milestone.Name, On = Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why };
+        var before = new { milestone.Name, On = LogWords.Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why };
         var moved = milestone.On != on;
         (milestone.Name, milestone.On, milestone.Fixed, milestone.Weight, milestone.Why) = (name!.Trim(), on!.Value, isFixed, KeeperRules.Weight(weight) ?? 1, (why ?? string.Empty).Trim());
-        recorder.Say(moved ? $"moved the milestone {milestone.Name} from {before.On} to {Day(milestone.On)}." : $"changed the milestone {milestone.Name}.", before: before, after: new { milestone.Name, On = Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why });
+        recorder.Say(moved ? $"moved the milestone {milestone.Name} from {before.On} to {LogWords.Day(milestone.On)}." : $"changed the milestone {milestone.Name}.", before: before, after: new { milestone.Name, On = LogWords.Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why });
         return Recorded.To($"/plan/{id}");
     }, ct);
 

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
@@ -300,7 +299,7 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
         db.Aliases.AddRange(aliases.Select(a => new NumberAlias { MachineId = file.Machine.Id, Kind = a.Kind, Old = a.Old, New = a.New }));
         await db.SaveChangesAsync(ct);
         await StoresAsync(file.Stores, ct);
-        recorder.Say($"took {file.Machine.Name} from a file of {file.Written.InUtc().Date.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"))}: {file.Tags.Count} tags, {file.Findings.Count} findings, {file.Packages.Count} packages.{(aliases.Count > 0 ? $" {aliases.Count} numbers were taken here and are new." : string.Empty)}{(lost.Count > 0 ? $" {lost.Count} photos or papers were not in the file." : string.Empty)}", file.Machine.Id);
+        recorder.Say($"took {file.Machine.Name} from a file of {LogWords.Day(file.Written.InUtc().Date)}: {file.Tags.Count} tags, {file.Findings.Count} findings, {file.Packages.Count} packages.{(aliases.Count > 0 ? $" {aliases.Count} numbers were taken here and are new." : string.Empty)}{(lost.Count > 0 ? $" {lost.Count} photos or papers were not in the file." : string.Empty)}", file.Machine.Id);
         return Recorded.To($"/machines/{l}");
     }
 

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
+using OilTag.Core.Log;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
 using OilTag.Data.Log;
@@ -31,7 +32,7 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Authorisations.Add(new Authorisation { PersonId = who, Skill = name, Learning = learning, Until = until, GrantedById = personId, GrantedAt = recorder.Now });
-        recorder.Say(learning ? $"noted that somebody learns “{name}”." : $"granted “{name}”{(until is { } u ? $" until {Day(u)}" : string.Empty)}.", after: new { who, name, learning, until = until?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture) });
+        recorder.Say(learning ? $"noted that somebody learns “{name}”." : $"granted “{name}”{(until is { } u ? $" until {LogWords.Day(u)}" : string.Empty)}.", after: new { who, name, learning, until = until?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture) });
         return Recorded.To($"/people/{who}");
     }, ct);
 
@@ -57,7 +58,7 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Absences.Add(new Absence { PersonId = who, From = from!.Value, Until = until!.Value });
-        recorder.Say($"noted that somebody is away from {Day(from.Value)} to {Day(until.Value)}.", after: new { who });
+        recorder.Say($"noted that somebody is away from {LogWords.Day(from.Value)} to {LogWords.Day(until.Value)}.", after: new { who });
         return Task.FromResult(Recorded.To($"/people/{who}"));
     }, ct);
 
@@ -70,7 +71,7 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         }
 
         absence.Cancelled = true;
-        recorder.Say($"noted that somebody is there after all from {Day(absence.From)} to {Day(absence.Until)}.", after: new { who });
+        recorder.Say($"noted that somebody is there after all from {LogWords.Day(absence.From)} to {LogWords.Day(absence.Until)}.", after: new { who });
         return Recorded.To($"/people/{who}");
     }, ct);
 
@@ -100,7 +101,7 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         }
 
         db.HourRates.Add(new HourRate { Skill = kind, Pence = pence, From = from!.Value, Source = said, SetById = personId, At = recorder.Now });
-        recorder.Say($"set an hour of {(kind.Length > 0 ? kind : "all other work")} to {OilTag.Core.Work.Money.Pounds(pence)} from {Day(from.Value)} on.");
+        recorder.Say($"set an hour of {(kind.Length > 0 ? kind : "all other work")} to {OilTag.Core.Work.Money.Pounds(pence)} from {LogWords.Day(from.Value)} on.");
         return Recorded.To("/people/hours");
     }, ct);
 
@@ -153,5 +154,4 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         return Recorded.To("/people");
     }, ct);
 
-    private static string Day(LocalDate day) => day.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"));
 }

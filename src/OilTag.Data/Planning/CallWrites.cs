@@ -1,7 +1,7 @@
-using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
+using OilTag.Core.Log;
 using OilTag.Core.Planning;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
@@ -36,7 +36,7 @@ public sealed class CallWrites(OilTagDb db, Recorder recorder)
             db.Entry(step).Property(o => o.Needs).IsModified = true;
         }
 
-        recorder.Say($"called people out for {Day(call.On)}: {call.What.TrimEnd('.')}.", packageId: step?.PackageId);
+        recorder.Say($"called people out for {LogWords.Day(call.On)}: {call.What.TrimEnd('.')}.", packageId: step?.PackageId);
         return Recorded.To($"/plan/calls/{call.Id}");
     }, ct);
 
@@ -58,7 +58,7 @@ public sealed class CallWrites(OilTagDb db, Recorder recorder)
             db.Entry(step).Property(o => o.Needs).IsModified = true;
         }
 
-        recorder.Say($"called off {Day(call.On)}: {call.What.TrimEnd('.')}.", packageId: step?.PackageId);
+        recorder.Say($"called off {LogWords.Day(call.On)}: {call.What.TrimEnd('.')}.", packageId: step?.PackageId);
         return Recorded.To("/plan/calls");
     }, ct);
 
@@ -89,7 +89,7 @@ public sealed class CallWrites(OilTagDb db, Recorder recorder)
         }
 
         (reply.Answer, reply.RecordedById, reply.At) = (said, personId, recorder.Now);
-        recorder.Say($"noted an answer to the call for {Day(call.On)}.", after: new { who, answer = said.ToString() });
+        recorder.Say($"noted an answer to the call for {LogWords.Day(call.On)}.", after: new { who, answer = said.ToString() });
         return Recorded.To($"/plan/calls/{id}");
     }, ct);
 
@@ -148,5 +148,4 @@ public sealed class CallWrites(OilTagDb db, Recorder recorder)
         return Recorded.To(found ? $"/survey/new?place={damage.PlaceId}" : "/plan/damage");
     }, ct);
 
-    private static string Day(LocalDate day) => day.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"));
 }

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
+using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.People;
@@ -270,7 +271,6 @@ public sealed class ShedWrites(OilTagDb db, Recorder recorder)
 
     private static string At(string site) => site.Length > 0 ? $" at {site}" : string.Empty;
 
-    private static string Days(LocalDate from, LocalDate until) => from == until ? $"on {Day(from)}" : $"from {Day(from)} to {Day(until)}";
+    private static string Days(LocalDate from, LocalDate until) => from == until ? $"on {LogWords.Day(from)}" : $"from {LogWords.Day(from)} to {LogWords.Day(until)}";
 
-    private static string Day(LocalDate day) => day.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"));
 }

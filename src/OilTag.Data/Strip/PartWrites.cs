@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
+using OilTag.Core.Log;
 using OilTag.Core.Strip;
 using OilTag.Data.Log;
 
@@ -38,7 +39,7 @@ public sealed class PartWrites(OilTagDb db, Recorder recorder)
 
         var before = new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial, part.ReturnBy };
         (part.Provenance, part.FromWhom, part.MakersNumber, part.Serial, part.ReturnBy) = (provenance!.Value, from, made, own, returnBy);
-        recorder.Say($"described it: {PartWords.Of(part.Provenance)}{(from.Length > 0 ? $", {from}" : string.Empty)}{(made.Length > 0 ? $", maker’s number {made}" : string.Empty)}{(own.Length > 0 ? $", serial {own}" : string.Empty)}{(returnBy is { } day ? $", goes back by {day.ToString("d MMMM yyyy", System.Globalization.CultureInfo.GetCultureInfo("en-GB"))}" : string.Empty)}.", tag.MachineId, tag.SlotId, tag.Id, before: before, after: new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial, part.ReturnBy });
+        recorder.Say($"described it: {PartWords.Of(part.Provenance)}{(from.Length > 0 ? $", {from}" : string.Empty)}{(made.Length > 0 ? $", maker’s number {made}" : string.Empty)}{(own.Length > 0 ? $", serial {own}" : string.Empty)}{(returnBy is { } day ? $", goes back by {LogWords.Day(day)}" : string.Empty)}.", tag.MachineId, tag.SlotId, tag.Id, before: before, after: new { part.Provenance, part.FromWhom, part.MakersNumber, part.Serial, part.ReturnBy });
         return Recorded.To($"/t/{number}");
     }, ct);
 }

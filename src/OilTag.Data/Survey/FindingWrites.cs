@@ -1,7 +1,8 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
-using OilTag.Core;
 using NodaTime;
+using OilTag.Core;
+using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.Measures;
@@ -111,7 +112,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         var disposition = e.Disposition!.Value;
         db.Decisions.Add(new Decision { FindingId = f.Id, Disposition = disposition, Why = e.Why!.Trim(), OptionId = option?.Id, ReturnOn = e.ReturnOn, ReturnAfterId = e.ReturnAfterId, ById = personId, At = recorder.Now });
         var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == f.PlaceId, ct);
-        var back = e.ReturnOn is { } day ? $" until {day.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"))}" : e.ReturnAfterId is { } after ? $" until after {await db.Milestones.Where(m => m.Id == after).Select(m => m.Name).SingleAsync(ct)}" : string.Empty;
+        var back = e.ReturnOn is { } day ? $" until {LogWords.Day(day)}" : e.ReturnAfterId is { } after ? $" until after {await db.Milestones.Where(m => m.Id == after).Select(m => m.Name).SingleAsync(ct)}" : string.Empty;
         recorder.Say($"settled F{number} on {Dispositions.Word(disposition).ToLowerInvariant()}{back}: {e.Why!.Trim().TrimEnd('.')}.", f.MachineId, f.PlaceId, f.TagId);
         if (!Dispositions.NeedsWork(disposition))
         {

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
+using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.Stores;
@@ -187,7 +188,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         object Snapshot() => new { package.Opens, package.TakesAway, NotBefore = package.NotBefore?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture), package.UndoneBy };
         var before = Snapshot();
         (package.Opens, package.TakesAway, package.NotBefore, package.UndoneBy) = (opens, gone, notBefore, [.. numbers.Select(n => others[n])]);
-        recorder.Say(notBefore is { } day ? $"put package {number} off to {day.ToString("d MMMM yyyy", CultureInfo.GetCultureInfo("en-GB"))}." : $"said how package {number} lies in the plan.", package.MachineId, package.PlaceId, package.TagId, package.Id, before, Snapshot());
+        recorder.Say(notBefore is { } day ? $"put package {number} off to {LogWords.Day(day)}." : $"said how package {number} lies in the plan.", package.MachineId, package.PlaceId, package.TagId, package.Id, before, Snapshot());
         return Recorded.To($"/w/{number}");
     }, ct);
 

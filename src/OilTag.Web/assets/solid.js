@@ -2,7 +2,8 @@
 import { BufferAttribute, BufferGeometry, Color, DirectionalLight, DoubleSide, HemisphereLight, Mesh, MeshLambertMaterial, OrthographicCamera, Scene, Vector3, WebGLRenderer } from "three";
 
 export const show = (box, made, label) => {
-  const renderer = new WebGLRenderer({ antialias: true });
+  // What is drawn stays there, so that the picture can be saved from the browser.
+  const renderer = new WebGLRenderer({ antialias: true, preserveDrawingBuffer: true });
   const wide = box.querySelector("figcaption").clientWidth, tall = Math.min(360, wide);
   renderer.setPixelRatio(Math.min(2, window.devicePixelRatio || 1));
   renderer.setSize(wide, tall);
