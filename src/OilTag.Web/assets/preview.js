@@ -15,7 +15,6 @@
     const scale = Math.min((wide - 2 * margin) / Math.max(w, h * 0.001, 1e-9), (420 - 2 * margin) / Math.max(h, w * 0.001, 1e-9));
     const tall = Math.max(60, h * scale + 2 * margin);
     [canvas.width, canvas.height] = [wide * ratio, tall * ratio];
-    [canvas.style.width, canvas.style.height] = ["100%", `${tall}px`];
     const c = canvas.getContext("2d");
     c.scale(ratio, ratio);
     c.strokeStyle = ink("--color-ink") || "#111";

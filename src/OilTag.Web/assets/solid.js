@@ -6,7 +6,7 @@ export const show = (box, made, label) => {
   const renderer = new WebGLRenderer({ antialias: true, preserveDrawingBuffer: true });
   const wide = box.querySelector("figcaption").clientWidth, tall = Math.min(360, wide);
   renderer.setPixelRatio(Math.min(2, window.devicePixelRatio || 1));
-  renderer.setSize(wide, tall);
+  renderer.setSize(wide, tall, false);
   const geometry = new BufferGeometry();
   geometry.setAttribute("position", new BufferAttribute(made.corners, 3));
   geometry.setAttribute("normal", new BufferAttribute(made.normals, 3));
