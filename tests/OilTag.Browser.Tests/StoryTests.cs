@@ -227,8 +227,12 @@ public sealed class StoryTests(LiveShed shed, OneBrowser browser) : IClassFixtur
         hand.Go($"/t/{partner}/refit");
         hand.Find("input[name=UseNew][value=false]").Selected.ShouldBeTrue();
         hand.Choose("UseNew", "true");
+
+        // The other choice is not what the key would record until it is checked.
+        hand.Find("button.go").Enabled.ShouldBeFalse();
         hand.PressText("button", "Check this");
         hand.UntilPath(p => p.Contains("UseNew=true", StringComparison.Ordinal));
+        hand.Find("button.go").Text.ShouldBe($"Put the new piece on for {partner}");
         hand.Press("button.go");
         hand.UntilPath(p => p == $"/t/{partner}");
         hand.Go(card);

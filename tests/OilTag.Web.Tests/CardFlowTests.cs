@@ -270,6 +270,7 @@ public sealed class CardFlowTests : IAsyncLifetime
         foreach (var (alt, status) in new[] { ("First page of blank as bent", HttpStatusCode.OK), ("First page of no page in it", HttpStatusCode.NotFound), ("First page of only its ends are right", HttpStatusCode.NotFound) })
         {
             (await una.Client.GetAsync(pictures[alt], TestContext.Current.CancellationToken)).StatusCode.ShouldBe(status, alt);
+            (await una.Client.GetAsync(pictures[alt], TestContext.Current.CancellationToken)).StatusCode.ShouldBe(status, alt + ", again");
         }
 
         // A4 at 1400 points high, and the same from the kept one.

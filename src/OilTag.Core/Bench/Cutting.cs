@@ -137,7 +137,7 @@ public static class Cutting
         var (inTimeMade, inTimeBought) = (need is null || weeks <= need, sold && (need is null || buyWeeks <= need));
         var better = !sold || (inTimeMade && (!inTimeBought || made <= bought)) ? "Make" : !inTimeMade && !inTimeBought ? weeks <= buyWeeks ? "Make: neither comes in time" : "Buy: neither comes in time" : "Buy";
         var r = new Reckoning(false);
-        r.Figure("make", better, made, string.Empty, $"£{made.ToString("N2", System.Globalization.CultureInfo.InvariantCulture)} made{(sold ? $", £{bought.ToString("N2", System.Globalization.CultureInfo.InvariantCulture)} bought" : string.Empty)}");
+        r.Figure("make", better, made, string.Empty, $"{Reckoning.Pounds(made)} made{(sold ? $", {Reckoning.Pounds(bought)} bought" : string.Empty)}");
         if (sold)
         {
             r.OfNumber("buy", "Bought, pounds", bought);

@@ -46,10 +46,13 @@ internal sealed class Reckoning(bool imperial)
     }
 
     /// <summary>A length in the system that was typed only.</summary>
-    public string Short(double metres) => imperial ? $"{N(metres / Unit.Inch.Factor)}\u00A0in" : $"{N(metres * 1000)}\u00A0mm";
+    public string Short(double metres) => Written(metres, 4);
 
     /// <summary>A length with six figures, for what was read and must not lose its last one.</summary>
-    public string Fine(double metres) => imperial ? $"{MeasureFormat.Significant(metres / Unit.Inch.Factor, 6)}\u00A0in" : $"{MeasureFormat.Significant(metres * 1000, 6)}\u00A0mm";
+    public string Fine(double metres) => Written(metres, 6);
+
+    /// <summary>Money to the penny, such as £1,280.00.</summary>
+    public static string Pounds(double pounds) => "£" + pounds.ToString("N2", System.Globalization.CultureInfo.InvariantCulture);
 
     public static string Degrees(double radians) => $"{N(radians * 180 / Math.PI)}°";
 
@@ -112,4 +115,6 @@ internal sealed class Reckoning(bool imperial)
         string Of(Unit unit) => $"{N(si / unit.Factor)}\u00A0{unit.Symbol}";
         return imperial ? $"{Of(inch)}, {Of(metric)}" : $"{Of(metric)}, {Of(inch)}";
     }
+
+    private string Written(double metres, int figures) => imperial ? $"{MeasureFormat.Significant(metres / Unit.Inch.Factor, figures)}\u00A0in" : $"{MeasureFormat.Significant(metres * 1000, figures)}\u00A0mm";
 }

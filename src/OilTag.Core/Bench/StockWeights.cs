@@ -119,6 +119,6 @@ internal static class StockWeights
         }
 
         var n = per switch { "each" => pieces, "metre" => size, _ => mass ?? 0 };
-        r.Figure("cost", "Cost", n * pounds, string.Empty, $"£{(n * pounds).ToString("N2", System.Globalization.CultureInfo.InvariantCulture)}").Step($"{Reckoning.N(n)} · £{pounds.ToString("N2", System.Globalization.CultureInfo.InvariantCulture)} = £{(n * pounds).ToString("N2", System.Globalization.CultureInfo.InvariantCulture)}");
+        r.Figure("cost", "Cost", n * pounds, string.Empty, Reckoning.Pounds(n * pounds)).Step($"{Reckoning.N(n)} · {Reckoning.Pounds(pounds)} = {Reckoning.Pounds(n * pounds)}");
     }
 }

@@ -19,7 +19,7 @@ public static class PdfPage
         var picture = files.PreviewPath(id);
         if (File.Exists(picture))
         {
-            return picture;
+            return Kept(picture);
         }
 
         await OneAtATime.WaitAsync(ct);
@@ -27,19 +27,25 @@ public static class PdfPage
         {
             if (File.Exists(picture))
             {
-                return picture;
+                return Kept(picture);
             }
 
             var made = $"{picture}.{Guid.NewGuid():N}";
             try
             {
-                if (await DrawAsync(files.PaperPath(id), made, ct) && File.Exists(made + ".png"))
+                if (await DrawAsync(files.PaperPath(id), made, ct) is not { } drawn)
                 {
-                    File.Move(made + ".png", picture, overwrite: true);
-                    return picture;
+                    return null;
                 }
 
-                return null;
+                // What cannot be drawn is not tried again at each look: an empty file stands for it.
+                if (!drawn || !File.Exists(made + ".png"))
+                {
+                    await File.WriteAllBytesAsync(made + ".png", [], ct);
+                }
+
+                File.Move(made + ".png", picture, overwrite: true);
+                return Kept(picture);
             }
             finally
             {
@@ -52,7 +58,10 @@ public static class PdfPage
         }
     }
 
-    private static async Task<bool> DrawAsync(string from, string to, CancellationToken ct)
+    private static string? Kept(string picture) => new FileInfo(picture).Length > 0 ? picture : null;
+
+    // Whether it was drawn; null when the program is not on this machine.
+    private static async Task<bool?> DrawAsync(string from, string to, CancellationToken ct)
     {
         using var program = new Process
         {
@@ -71,14 +80,18 @@ public static class PdfPage
         }
         catch (System.ComponentModel.Win32Exception)
         {
-            // The program is not on this machine: the file is there, its preview is not.
-            return false;
+            return null;
         }
 
         try
         {
             await program.WaitForExitAsync(limit.Token);
-            return program.ExitCode == 0;
+            return program.ExitCode switch
+            {
+                0 => true,
+                126 or 127 => null,
+                _ => false,
+            };
         }
         catch (OperationCanceledException)
         {

@@ -52,6 +52,13 @@
   // A page that was asked for to be printed prints itself.
   if (document.querySelector("[data-autoprint]")) window.addEventListener("load", () => window.print());
 
+  // What was chosen and not checked yet is not what would be recorded: the keys that record wait for the check.
+  document.querySelectorAll("form[data-check]").forEach((form) => form.addEventListener("change", () =>
+    document.querySelectorAll(form.dataset.check).forEach((key) => {
+      key.disabled = true;
+      key.textContent = "Check what you chose first";
+    })));
+
   // A form is sent once: the pressed button says so until the answer comes.
   document.addEventListener("submit", (e) => {
     const form = e.target;

@@ -45,10 +45,16 @@ public sealed class MaterialModel(OilTagDb db, Me me, CardWrites writes) : CardP
     [BindProperty]
     public string? Supplier { get; set; }
 
+    /// <summary>Pieces that are cut.</summary>
+    public int Done => Cuts.Sum(x => x.Pieces);
+
+    /// <summary>Pieces that have to be cut in all, with those for scrapped ones.</summary>
+    public int Wanted => Card.Left + Card.Right + Scrapped;
+
     /// <summary>What the bench is asked: pieces that are not cut yet, and their size by the card for the fields that take it, where it is known.</summary>
     public string Asked(params string[] sizes)
     {
-        var left = Math.Max(1, Card.Left + Card.Right + Scrapped - Cuts.Sum(x => x.Pieces));
+        var left = Math.Max(1, Wanted - Done);
         var known = sizes.Zip(new[] { Card.Size.Length, Card.Size.Width }).Where(s => s.Second > 0).Select(s => FormattableString.Invariant($"&{s.First}={s.Second * 1000:0.###}+mm"));
         return FormattableString.Invariant($"?for=R{Card.Number}&pieces={left}{string.Concat(known)}");
     }

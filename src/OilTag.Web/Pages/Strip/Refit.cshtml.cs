@@ -31,7 +31,8 @@ public sealed class RefitModel(OilTagDb db, AccessLoader accesses, ShedClock clo
     public IReadOnlyList<OpenItem> Over { get; private set; } = [];
 
     /// <summary>True when a route card for this part exists, so that a new piece may go in.</summary>
-    public bool HasCard { get; private set; }
+    /// <summary>Number of the route card that makes a piece for its place; null when none does.</summary>
+    public int? Card { get; private set; }
 
     public StripEntry? Strip { get; private set; }
 
@@ -115,7 +116,7 @@ public sealed class RefitModel(OilTagDb db, AccessLoader accesses, ShedClock clo
 
         var tag = found.t;
         var cards = await StripWrites.CardsForAsync(db, tag.Id, ct);
-        (Machine, HasCard) = (found.m, cards.Count > 0);
+        (Machine, Card) = (found.m, cards.Select(c => (int?)c.Card.Number).FirstOrDefault());
         Kind = Kind == FittingKind.Trial ? FittingKind.Trial : FittingKind.Final;
         UseNew ??= cards.Any(c => c.Own) && Kind == FittingKind.Final;
         if (SlotId is { } slot && !await db.Places.AnyAsync(p => p.Id == slot && p.MachineId == tag.MachineId && p.Kind == PlaceKind.Slot, ct))
