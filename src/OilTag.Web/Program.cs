@@ -34,11 +34,12 @@ CultureInfo.DefaultThreadCurrentUICulture = CultureInfo.GetCultureInfo("en-GB");
 
 var builder = WebApplication.CreateBuilder(args);
 var settings = OilTagSettings.From(builder.Configuration);
+IClock clock = NodaTime.SystemClock.Instance;
 
 if (args is ["prepare"])
 {
     // Migrates and seeds in a process of its own: the one that serves never has the owner's password, nor the memory that seeding takes.
-    var sentence = await StartUp.PrepareAsync(settings);
+    var sentence = await StartUp.PrepareAsync(settings, clock);
     await Console.Error.WriteLineAsync(sentence is null ? "prepared" : "Oil Tag does not start. " + sentence);
     return sentence is null ? 0 : 1;
 }
@@ -52,7 +53,7 @@ if (args is ["schema"])
 
 if (args is ["add-keeper", var fullName, var signInName])
 {
-    if (await StartUp.PrepareAsync(settings) is { } problem)
+    if (await StartUp.PrepareAsync(settings, clock) is { } problem)
     {
         await Console.Error.WriteLineAsync(problem);
         return 1;
@@ -76,11 +77,12 @@ builder.Host.UseSerilog((context, log) =>
 
 var services = builder.Services;
 services.AddSingleton(settings);
-services.AddSingleton<IClock>(NodaTime.SystemClock.Instance);
+services.AddSingleton<IClock>(clock);
+services.AddSingleton(settings.Zone);
 services.AddSingleton(new PhotoStore(settings.PhotoFolder));
 services.AddSingleton<ShedClock>();
 services.AddSingleton(new Gauge(settings.Gauge)).AddSingleton(new LoadCells(settings.Cells)).AddSingleton(new DigitalLevel(settings.Level));
-services.AddSingleton(new ImportStore(settings.PhotoFolder));
+services.AddSingleton(s => new ImportStore(settings.PhotoFolder, s.GetRequiredService<IClock>()));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
 services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<DayLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<KeptWrites>().AddScoped<LiftWrites>().AddScoped<RiggingWrites>().AddScoped<MakingWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<ShedWrites>().AddScoped<CallWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
@@ -174,7 +176,7 @@ builder.WebHost.ConfigureKestrel(k =>
     k.Limits.MaxRequestBodySize = PhotoUpload.BodyLimit;
 });
 
-if (await StartUp.PrepareAsync(settings) is { } wrong)
+if (await StartUp.PrepareAsync(settings, clock) is { } wrong)
 {
     await Console.Error.WriteLineAsync("Oil Tag does not start. " + wrong);
     return 1;

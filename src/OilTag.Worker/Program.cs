@@ -43,6 +43,7 @@ internal static class Program
             return 2;
         }
 
+        IClock clock = SystemClock.Instance;
         using var stop = new CancellationTokenSource();
         Console.CancelKeyPress += (_, e) =>
         {
@@ -55,7 +56,7 @@ internal static class Program
             stop.Cancel();
         });
         var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), connection);
-        var maker = new PlanMaker(new PooledDbContextFactory<OilTagDb>(options.Options), SystemClock.Instance, zone);
+        var maker = new PlanMaker(new PooledDbContextFactory<OilTagDb>(options.Options), clock, zone);
         while (!stop.IsCancellationRequested)
         {
             try
@@ -64,7 +65,7 @@ internal static class Program
                 var worked = await maker.WorkAsync(stop.Token);
                 if (worked)
                 {
-                    Console.WriteLine($"{SystemClock.Instance.GetCurrentInstant()} planned");
+                    Console.WriteLine($"{clock.GetCurrentInstant()} planned");
                     continue;
                 }
 
@@ -81,7 +82,7 @@ internal static class Program
             }
             catch (Exception e) when (e is NpgsqlException or InvalidOperationException { InnerException: NpgsqlException } or TimeoutException)
             {
-                Console.Error.WriteLine($"{SystemClock.Instance.GetCurrentInstant()} the database does not answer: {e.Message}");
+                Console.Error.WriteLine($"{clock.GetCurrentInstant()} the database does not answer: {e.Message}");
                 if (once)
                 {
                     return 1;

@@ -106,8 +106,8 @@ public sealed class Hand(ChromeDriver chrome, string address)
     /// <summary>Waits until something holds, at most ten seconds.</summary>
     public void Until(Func<bool> holds, string what)
     {
-        var end = DateTime.UtcNow.AddSeconds(10);
-        while (DateTime.UtcNow < end)
+        var waited = System.Diagnostics.Stopwatch.StartNew();
+        while (waited.Elapsed < TimeSpan.FromSeconds(10))
         {
             try
             {

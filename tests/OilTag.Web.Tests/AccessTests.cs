@@ -171,10 +171,10 @@ public sealed class AccessTests(Shed shed) : IClassFixture<Shed>
             where m.Letter == letter && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null)
             orderby k.Number
             select new { k.Id, k.Number, Step = k.Operations.First(o => o.Hold).Id }).FirstAsync());
-        await shed.Database.RunAsync($"update operations set done_at = now(), done_by_id = (select id from people where name = 'Tobit Crane') where package_id = '{found.Id}' and not hold", asOwner: true);
+        await shed.Database.RunAsync($"update operations set done_at = '{HandClock.Start}', done_by_id = (select id from people where name = 'Tobit Crane') where package_id = '{found.Id}' and not hold", asOwner: true);
         if (worked is not null)
         {
-            await shed.Database.RunAsync($"insert into hours (id, package_id, person_id, day, minutes, note, recorded_by_id, at) select gen_random_uuid(), '{found.Id}', id, current_date - 3, 60, '', id, now() from people where name = '{worked}'", asOwner: true);
+            await shed.Database.RunAsync($"insert into hours (id, package_id, person_id, day, minutes, note, recorded_by_id, at) select gen_random_uuid(), '{found.Id}', id, '{HandClock.Day(-3)}', 60, '', id, '{HandClock.Start}' from people where name = '{worked}'", asOwner: true);
         }
 
         return (found.Number, found.Step);
@@ -214,7 +214,7 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         await keeper.OpenAsync("/keep");
         await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", "2001-01-01"));
         keeper.Beside("MilestoneOn").ShouldContain("still to come");
-        (await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", DateTime.UtcNow.AddDays(200).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture)), ("MilestoneFixed", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", HandClock.Day(200)), ("MilestoneFixed", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         await keeper.OpenAsync("/plan/calendar");
         await keeper.PostAsync("/plan/calendar?handler=Session", ("SessionDay", "Saturday"), ("SessionFrom", "16:00"), ("SessionUntil", "10:00"));
         keeper.Beside("SessionFrom").ShouldContain("closes before it opens");
@@ -246,7 +246,7 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         {
             var empty = await TestDatabase.EmptyAsync();
             var settings = TestDatabase.Settings(empty.Owner, empty.App, PhotoFolder, demo: false);
-            (await Setup.StartUp.PrepareAsync(settings)).ShouldBeNull();
+            (await Setup.StartUp.PrepareAsync(settings, new HandClock())).ShouldBeNull();
             await Setup.StartUp.AddKeeperAsync(settings, "Anwen Post", "anwen", Password);
             return empty;
         }

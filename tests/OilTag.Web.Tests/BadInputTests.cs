@@ -143,7 +143,7 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
         using var wilf = await shed.AsAsync("wilf");
         await wilf.OpenAsync("/today/hours");
         var job = wilf.Typed("job");
-        var on = DateOnly.FromDateTime(DateTime.UtcNow.AddDays(-500)).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+        var on = HandClock.Day(-500);
         (await wilf.PostAsync("/today/hours", ("HoursTyped", "3"), ("From", "10:00"), ("job", job), ("On", on))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         await wilf.PostAsync("/today/hours", ("HoursTyped", "2"), ("From", "12:30"), ("job", job), ("On", on));
         wilf.Beside("From").ShouldContain("overlaps with 10:00 for 3 h");

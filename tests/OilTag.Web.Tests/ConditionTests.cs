@@ -128,7 +128,7 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
             var ludd = await db.Machines.SingleAsync(m => m.Letter == "L");
             var place = await db.Places.Where(p => p.MachineId == ludd.Id).Select(p => p.Id).FirstAsync();
             var who = await db.People.Select(p => p.Id).FirstAsync();
-            var f = new Finding { MachineId = ludd.Id, PlaceId = place, What = "Cracked in two", FoundById = who, FoundAt = NodaTime.SystemClock.Instance.GetCurrentInstant() };
+            var f = new Finding { MachineId = ludd.Id, PlaceId = place, What = "Cracked in two", FoundById = who, FoundAt = HandClock.Start };
             db.Findings.Add(f);
             await db.SaveChangesAsync();
             var o = new FindingOption { FindingId = f.Id, What = "A new one", Disposition = Disposition.Buy, CostLow = 30000, CostLikely = 40000, CostHigh = 50000, ById = who };
@@ -232,7 +232,7 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
         (await una.PostAsync($"/f/{numbers[0]}?handler=Decide", ("Disposition", "Leave"), ("Why", "No need"), ("Seen", version.ToString()))).StatusCode.ShouldNotBe(HttpStatusCode.Redirect);
         await una.OpenAsync("/survey/parts?m=M");
         una.Text.ShouldContain("Wire chafed");
-        await shed.AskAsync(db => db.Packages.Where(k => k.Title == "Renew the cab wiring").ExecuteUpdateAsync(k => k.SetProperty(x => x.ClosedAt, NodaTime.SystemClock.Instance.GetCurrentInstant())));
+        await shed.AskAsync(db => db.Packages.Where(k => k.Title == "Renew the cab wiring").ExecuteUpdateAsync(k => k.SetProperty(x => x.ClosedAt, HandClock.Start)));
         await una.OpenAsync("/survey/parts?m=M");
         una.Text.ShouldNotContain("Wire chafed");
         var likely = await shed.AskAsync(db => db.Packages.Where(k => k.Title == "Renew the cab wiring").SelectMany(k => k.Operations).SumAsync(o => o.Likely));

@@ -335,7 +335,7 @@ public sealed class DayTests : IAsyncLifetime
     // From now on everybody who is there has one job at a time, and every job a whole crew.
     private async Task ValidAsync()
     {
-        var facts = await shed.AskAsync(db => DayQuery.LoadAsync(db, null, shed.Clock.Now, Ct));
+        var facts = await shed.AskAsync(db => DayQuery.LoadAsync(db, null, shed.Clock.Now, HandClock.Zone, Ct));
         var operations = facts.Input.Operations.ToDictionary(o => o.Id);
         for (var at = facts.Input.Now; at < new LocalTime(16, 0); at = at.PlusMinutes(5))
         {

@@ -90,7 +90,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         public static async Task<OtherShed> OpenAsync()
         {
             var shed = new OtherShed { Database = await TestDatabase.EmptyAsync() };
-            (await StartUp.PrepareAsync(TestDatabase.Settings(shed.Database.Owner, shed.Database.App, shed.Folder, demo: false))).ShouldBeNull();
+            (await StartUp.PrepareAsync(TestDatabase.Settings(shed.Database.Owner, shed.Database.App, shed.Folder, demo: false), new HandClock())).ShouldBeNull();
             await using var db = shed.Db();
             db.People.Add(shed.Keeper);
             await db.SaveChangesAsync(Ct);
@@ -102,20 +102,20 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         public async Task<Recorded> TakeAsync(byte[] zip, string? letter = null)
         {
             await using var db = Db();
-            return await new MachineImport(db, new Recorder(db, SystemClock.Instance), Photos).TakeAsync(Guid.CreateVersion7(), Keeper.Id, new MemoryStream(zip), letter, Ct);
+            return await new MachineImport(db, new Recorder(db, new HandClock()), Photos, HandClock.Zone).TakeAsync(Guid.CreateVersion7(), Keeper.Id, new MemoryStream(zip), letter, Ct);
         }
 
         public async Task<(ImportPlan? Plan, string? Why)> PlanAsync(byte[] zip)
         {
             await using var db = Db();
-            return await new MachineImport(db, new Recorder(db, SystemClock.Instance), Photos).PlanAsync(new MemoryStream(zip), Ct);
+            return await new MachineImport(db, new Recorder(db, new HandClock()), Photos, HandClock.Zone).PlanAsync(new MemoryStream(zip), Ct);
         }
 
         public async Task<byte[]> ExportAsync(string letter)
         {
             await using var db = Db();
             using var to = new MemoryStream();
-            await MachineExport.WriteAsync(await MachineExport.LoadAsync(db, await db.Machines.AsNoTracking().SingleAsync(m => m.Letter == letter, Ct), SystemClock.Instance.GetCurrentInstant(), Ct), Photos, to, Ct);
+            await MachineExport.WriteAsync(await MachineExport.LoadAsync(db, await db.Machines.AsNoTracking().SingleAsync(m => m.Letter == letter, Ct), HandClock.Start, Ct), Photos, to, Ct);
             return to.ToArray();
         }
 
@@ -573,7 +573,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         for (var i = 0; i < 2; i++)
         {
             await using var db = other.Db();
-            var outcome = await new MachineImport(db, new Recorder(db, SystemClock.Instance), other.Photos).TakeAsync(key, other.Keeper.Id, new MemoryStream(zip), "H", Ct);
+            var outcome = await new MachineImport(db, new Recorder(db, new HandClock()), other.Photos, HandClock.Zone).TakeAsync(key, other.Keeper.Id, new MemoryStream(zip), "H", Ct);
             outcome.Result.ShouldBe("/machines/H");
         }
 

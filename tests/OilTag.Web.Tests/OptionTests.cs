@@ -97,7 +97,7 @@ public sealed class OptionTests(Shed shed) : IClassFixture<Shed>
         (await una.PostAsync($"/f/{number}?handler=Decide", ("Disposition", "TemporaryRepair"), ("Why", "to run this season"), ("Left", "1"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         una.Text.ShouldContain("A temporary repair comes back by itself: say on which day");
         una.Typed("Why").ShouldBe("to run this season");
-        var day = DateTime.UtcNow.AddDays(100).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+        var day = HandClock.Day(100);
         (await una.PostAsync($"/f/{number}?handler=Decide", ("Disposition", "TemporaryRepair"), ("Why", "to run this season"), ("Left", "1"), ("ReturnOn", day))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
         await una.OpenAsync($"/f/{number}");
         una.Text.ShouldContain("Temporary repair until");

@@ -77,7 +77,7 @@ public sealed class PlanShedTests : IAsyncLifetime
         input.Sites.ShouldContain(s => s.Name == "Quarry sidings" && s.Months.Count == 12 && s.Months[0] == new MonthWeather(0.6, 4, 3));
         input.Sessions.ShouldContain(s => s.Site == "Quarry sidings" && s.On.DayOfWeek == IsoDayOfWeek.Sunday);
         input.People.ShouldAllBe(p => p.Attendance.Any(a => a.Site == "Quarry sidings"));
-        (await shed.AskAsync(db => OilTag.Data.Today.DayQuery.LoadAsync(db, null, shed.Clock.Now, default))).Input.Break.ShouldBe(new OilTag.Core.Today.DayBreak(new LocalTime(12, 15), new LocalTime(13, 0)));
+        (await shed.AskAsync(db => OilTag.Data.Today.DayQuery.LoadAsync(db, null, shed.Clock.Now, HandClock.Zone, default))).Input.Break.ShouldBe(new OilTag.Core.Today.DayBreak(new LocalTime(12, 15), new LocalTime(13, 0)));
         await una.OpenAsync("/plan/machines");
         una.Text.ShouldContain("£160");
     }
@@ -332,5 +332,5 @@ public sealed class PlanShedTests : IAsyncLifetime
 
     private Task<Guid> IdAsync(string name) => shed.AskAsync(db => db.People.Where(p => p.Name == name).Select(p => p.Id).SingleAsync());
 
-    private Task<PlanInput> InputAsync() => shed.AskAsync(db => PlanQuery.LoadAsync(db, Today, default));
+    private Task<PlanInput> InputAsync() => shed.AskAsync(db => PlanQuery.LoadAsync(db, Today, HandClock.Zone, default));
 }

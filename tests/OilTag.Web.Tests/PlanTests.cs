@@ -17,7 +17,7 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
 {
     private static CancellationToken Ct => TestContext.Current.CancellationToken;
 
-    private PlanMaker Maker(IClock? clock = null) => new(shed.Services.GetRequiredService<IDbContextFactory<OilTagDb>>(), clock ?? SystemClock.Instance, shed.Services.GetRequiredService<OilTagSettings>().Zone);
+    private PlanMaker Maker(IClock? clock = null) => new(shed.Services.GetRequiredService<IDbContextFactory<OilTagDb>>(), clock ?? shed.Clock, shed.Services.GetRequiredService<OilTagSettings>().Zone);
 
     private async Task<ReadyPlan> PresentAsync()
     {
@@ -154,11 +154,11 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
         var id = Guid.CreateVersion7();
         await shed.AskAsync(async db =>
         {
-            db.Plans.Add(new KeptPlan { Id = id, Kind = KeptPlanKind.Tried, Changes = "[]", State = KeptPlanState.Running, AskedAt = SystemClock.Instance.GetCurrentInstant(), BeatAt = SystemClock.Instance.GetCurrentInstant(), Day = new LocalDate(2026, 1, 1) });
+            db.Plans.Add(new KeptPlan { Id = id, Kind = KeptPlanKind.Tried, Changes = "[]", State = KeptPlanState.Running, AskedAt = HandClock.Start, BeatAt = HandClock.Start, Day = new LocalDate(2026, 1, 1) });
             return await db.SaveChangesAsync(Ct);
         });
         (await Maker().WorkAsync(Ct)).ShouldBeFalse();
-        (await Maker(new NodaTime.Testing.FakeClock(SystemClock.Instance.GetCurrentInstant() + PlanMaker.Quiet + Duration.FromSeconds(1))).WorkAsync(Ct)).ShouldBeTrue();
+        (await Maker(new NodaTime.Testing.FakeClock(HandClock.Start + PlanMaker.Quiet + Duration.FromSeconds(1))).WorkAsync(Ct)).ShouldBeTrue();
         (await shed.AskAsync(db => db.Plans.Where(p => p.Id == id).Select(p => p.State).SingleAsync(Ct))).ShouldBe(KeptPlanState.Done);
     }
 

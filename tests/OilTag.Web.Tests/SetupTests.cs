@@ -20,7 +20,7 @@ public sealed class StartUpTests
 
     [Fact]
     public async Task No_database_named() =>
-        (await StartUp.PrepareAsync(TestDatabase.Settings(string.Empty, string.Empty, Photos)))!.ShouldBe("No database is named. Set OilTag__OwnerConnection and OilTag__AppConnection, or start it with ./oiltag start.");
+        (await StartUp.PrepareAsync(TestDatabase.Settings(string.Empty, string.Empty, Photos), new HandClock()))!.ShouldBe("No database is named. Set OilTag__OwnerConnection and OilTag__AppConnection, or start it with ./oiltag start.");
 
     [Fact]
     public async Task Nothing_answers_at_the_port()
@@ -30,7 +30,7 @@ public sealed class StartUpTests
         var port = ((IPEndPoint)free.LocalEndpoint).Port;
         free.Stop();
         var nowhere = $"Host=127.0.0.1;Port={port};Database=oiltag;Username=x;Password=y;Timeout=2";
-        var said = (await StartUp.PrepareAsync(TestDatabase.Settings(nowhere, nowhere, Photos)))!;
+        var said = (await StartUp.PrepareAsync(TestDatabase.Settings(nowhere, nowhere, Photos), new HandClock()))!;
         said.ShouldStartWith($"The database oiltag at 127.0.0.1:{port} does not answer:");
         said.ShouldEndWith("Check that PostgreSQL runs there and that user and password are right.");
     }
@@ -39,7 +39,7 @@ public sealed class StartUpTests
     public async Task A_wrong_password()
     {
         var wrong = new NpgsqlConnectionStringBuilder(TestDatabase.Server) { Database = "postgres", Password = "not-it" }.ConnectionString;
-        var said = (await StartUp.PrepareAsync(TestDatabase.Settings(wrong, wrong, Photos)))!;
+        var said = (await StartUp.PrepareAsync(TestDatabase.Settings(wrong, wrong, Photos), new HandClock()))!;
         said.ShouldContain("does not answer");
         said.ShouldNotContain("not-it");
     }
@@ -48,7 +48,7 @@ public sealed class StartUpTests
     public async Task Migrations_are_missing_and_nobody_may_apply_them()
     {
         await using var empty = await TestDatabase.EmptyAsync();
-        var said = (await StartUp.PrepareAsync(TestDatabase.Settings(string.Empty, empty.Owner, Photos, demo: false)))!;
+        var said = (await StartUp.PrepareAsync(TestDatabase.Settings(string.Empty, empty.Owner, Photos, demo: false), new HandClock()))!;
         said.ShouldContain("The database lacks");
         said.ShouldContain("OilTag__OwnerConnection");
     }
@@ -56,7 +56,7 @@ public sealed class StartUpTests
     [Fact]
     public async Task The_photo_folder_cannot_be_written()
     {
-        var said = (await StartUp.PrepareAsync(TestDatabase.Settings("x", "x", "/dev/null/photos")))!;
+        var said = (await StartUp.PrepareAsync(TestDatabase.Settings("x", "x", "/dev/null/photos"), new HandClock()))!;
         said.ShouldStartWith("The photo folder /dev/null/photos cannot be written:");
         said.ShouldContain("Photos__Folder");
     }
@@ -139,7 +139,7 @@ public sealed class StartUpTests
         await using var empty = await TestDatabase.EmptyAsync();
         await Task.WhenAll(Database.PrepareAsync(empty.Owner, empty.App, TestContext.Current.CancellationToken), Database.PrepareAsync(empty.Owner, empty.App, TestContext.Current.CancellationToken));
         await Database.PrepareAsync(empty.Owner, empty.App, TestContext.Current.CancellationToken);
-        (await StartUp.PrepareAsync(TestDatabase.Settings(string.Empty, empty.App, Photos, demo: false))).ShouldBeNull();
+        (await StartUp.PrepareAsync(TestDatabase.Settings(string.Empty, empty.App, Photos, demo: false), new HandClock())).ShouldBeNull();
     }
 
     [Fact]
@@ -147,7 +147,7 @@ public sealed class StartUpTests
     {
         await using var empty = await TestDatabase.EmptyAsync();
         var settings = TestDatabase.Settings(empty.Owner, empty.App, Photos, demo: false);
-        (await StartUp.PrepareAsync(settings)).ShouldBeNull();
+        (await StartUp.PrepareAsync(settings, new HandClock())).ShouldBeNull();
         (await StartUp.AddKeeperAsync(settings, "Anwen Post", "anwen", "a-long-enough-one")).ShouldBe("Anwen Post can sign in as anwen.");
         (await empty.ScalarAsync<string>("select r.name from accounts a join account_roles ar on ar.user_id = a.id join roles r on r.id = ar.role_id where a.user_name = 'anwen'")).ShouldBe("keeper");
         (await empty.ScalarAsync<string>("select password_hash from accounts where user_name = 'anwen'")).ShouldNotContain("enough");
@@ -191,7 +191,7 @@ public sealed class BackupTests(Shed shed) : IClassFixture<Shed>
             }
 
             // Roles and grants are not in a backup; the next start gives them again, and numbers go on where they were.
-            (await StartUp.PrepareAsync(TestDatabase.Settings(TestDatabase.Connection(restored, owner: true), TestDatabase.Connection(restored, owner: false), shed.PhotoFolder))).ShouldBeNull();
+            (await StartUp.PrepareAsync(TestDatabase.Settings(TestDatabase.Connection(restored, owner: true), TestDatabase.Connection(restored, owner: false), shed.PhotoFolder), new HandClock())).ShouldBeNull();
             await using var connection = new NpgsqlConnection(TestDatabase.Connection(restored, owner: false) + ";Pooling=false");
             await connection.OpenAsync(TestContext.Current.CancellationToken);
             await using var change = new NpgsqlCommand("delete from log_entries", connection);
@@ -271,7 +271,7 @@ public sealed class DemoTests(Shed shed) : IClassFixture<Shed>
         (await shed.AskAsync(db => db.Tags.CountAsync())).ShouldBeInRange(330, 380);
         (await shed.AskAsync(db => db.Findings.CountAsync())).ShouldBeInRange(165, 200);
         (await shed.AskAsync(db => db.Packages.CountAsync())).ShouldBeInRange(80, 100);
-        var today = SystemClock.Instance.GetCurrentInstant().InZone(DateTimeZoneProviders.Tzdb["Europe/London"]).Date;
+        var today = HandClock.Today;
         var first = await shed.AskAsync(db => db.Hours.MinAsync(h => h.On));
         Period.Between(first, today, PeriodUnits.Months).Months.ShouldBeInRange(13, 14);
     }
@@ -284,7 +284,7 @@ public sealed class DemoTests(Shed shed) : IClassFixture<Shed>
         await Database.PrepareAsync(empty.Owner, empty.App, TestContext.Current.CancellationToken);
         await using var again = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), empty.Owner)).Options);
         var zone = DateTimeZoneProviders.Tzdb["Europe/London"];
-        var today = SystemClock.Instance.GetCurrentInstant().InZone(zone).Date;
+        var today = HandClock.Today;
         (await DemoSeeder.SeedAsync(again, today, zone, TestContext.Current.CancellationToken)).ShouldBeTrue();
         (await TellAsync(again)).ShouldBe(await shed.AskAsync(TellAsync));
         (await DemoSeeder.SeedAsync(again, today, zone, TestContext.Current.CancellationToken)).ShouldBeFalse();
@@ -301,7 +301,7 @@ public sealed class DemoTests(Shed shed) : IClassFixture<Shed>
     [InlineData("a part back on with an undecided finding", "select count(*) from tags t join findings f on f.tag_id = t.id where t.\"end\" is not null and not exists (select 1 from decisions d where d.finding_id = f.id)")]
     [InlineData("an open tag without a place", "select count(*) from tags t where t.\"end\" is null and not exists (select 1 from custodies c where c.tag_id = t.id and c.until is null)")]
     [InlineData("a slot with a part fast in it and an open tag", "select count(*) from tags t join fittings f on f.slot_id = t.slot_id where t.\"end\" is null and f.until is null and f.kind <> 'Trial' and f.loose = ''")]
-    [InlineData("something in the future", "select count(*) from log_entries where at > now()")]
+    [InlineData("something in the future", "select count(*) from log_entries where at > '2026-11-26 12:00:01+00'")]
     [InlineData("a log line before its predecessor", "select count(*) from log_entries a join log_entries b on b.id = a.id + 1 where b.at < a.at")]
     public async Task It_holds_nothing_that_the_rules_forbid(string what, string sql) => (await shed.Database.ScalarAsync<long>(sql)).ShouldBe(0, what);
 }
@@ -324,6 +324,24 @@ public sealed class ArchitectureTests
         {
             source.Where(s => s.Text.Contains(forbidden, StringComparison.Ordinal)).Select(s => s.f).ShouldBeEmpty(forbidden);
         }
+    }
+
+    [Fact]
+    public void The_machines_clock_and_the_zone_of_Greenwich_are_read_where_the_programs_begin_and_nowhere_else()
+    {
+        string[] begins = ["src/OilTag.Web/Program.cs", "src/OilTag.Worker/Program.cs"];
+        string[] forbidden = ["System" + "Clock", "DateTime." + "UtcNow", "DateTime." + "Now", "DateTime." + "Today", "DateTimeOffset." + "UtcNow", "DateTimeOffset." + "Now", "InUtc" + "()", "time zone " + "'UTC'", "now" + "()", "current_" + "date"];
+        var files = new[] { "src", "tests" }
+            .SelectMany(d => Directory.EnumerateFiles(Path.Combine(Checkout.Root, d), "*", SearchOption.AllDirectories))
+            .Where(f => Path.GetExtension(f) is ".cs" or ".cshtml" or ".sql")
+            .Select(f => Path.GetRelativePath(Checkout.Root, f).Replace('\\', '/'))
+            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && !f.Contains("/bin/", StringComparison.Ordinal) && !f.Contains("/node_modules/", StringComparison.Ordinal))
+            .ToList();
+        files.Count.ShouldBeGreaterThan(500);
+        files.ShouldContain(begins[0]);
+        files.Except(begins)
+            .SelectMany(f => forbidden.Where(File.ReadAllText(Path.Combine(Checkout.Root, f)).Contains).Select(w => f + ": " + w))
+            .ShouldBeEmpty();
     }
 
     [Fact]

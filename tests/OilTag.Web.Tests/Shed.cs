@@ -28,7 +28,7 @@ public class Shed : IAsyncLifetime
 
     protected virtual bool PlainHttp => true;
 
-    /// <summary>The clock of the application: the real one, unless a test stands it still.</summary>
+    /// <summary>The clock of the application.</summary>
     public HandClock Clock { get; } = new();
 
     /// <summary>Host and port of the thickness gauge; empty when there is none.</summary>
@@ -119,19 +119,33 @@ public class Shed : IAsyncLifetime
     }
 }
 
-/// <summary>A clock that runs, until it is set by hand.</summary>
+/// <summary>
+/// The clock of all tests: it begins at one moment, whatever the day is, and goes on by a millisecond at each look so that what is
+/// recorded later is later. A test may stand it still.
+/// </summary>
 public sealed class HandClock : NodaTime.IClock
 {
-    private static readonly NodaTime.DateTimeZone Zone = NodaTime.DateTimeZoneProviders.Tzdb["Europe/London"];
+    /// <summary>The moment at which every test begins: a Thursday at noon.</summary>
+    public static readonly NodaTime.Instant Start = NodaTime.Instant.FromUtc(2026, 11, 26, 12, 0);
+
+    public static readonly NodaTime.DateTimeZone Zone = NodaTime.DateTimeZoneProviders.Tzdb["Europe/London"];
+
+    private long looks;
 
     private NodaTime.Instant? still;
 
+    /// <summary>The day of every test.</summary>
+    public static NodaTime.LocalDate Today => Start.InZone(Zone).Date;
+
     public NodaTime.LocalDateTime Now => GetCurrentInstant().InZone(Zone).LocalDateTime;
 
-    public NodaTime.Instant GetCurrentInstant() => still ?? NodaTime.SystemClock.Instance.GetCurrentInstant();
+    public NodaTime.Instant GetCurrentInstant() => still ?? Start + NodaTime.Duration.FromMilliseconds(Interlocked.Increment(ref looks));
 
     /// <summary>Stands it still at a time of today.</summary>
-    public void Set(int hour, int minute) => still = Zone.AtLeniently(Now.Date.At(new NodaTime.LocalTime(hour, minute))).ToInstant();
+    public void Set(int hour, int minute) => still = Zone.AtLeniently(Today.At(new NodaTime.LocalTime(hour, minute))).ToInstant();
+
+    /// <summary>A day so many days from today, as a form sends it.</summary>
+    public static string Day(int days) => Today.PlusDays(days).ToString("uuuu-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
 }
 
 /// <summary>A browser without scripts: keeps cookies, reads pages, fills forms.</summary>

@@ -61,7 +61,7 @@ public sealed class SheetTests(GaugeShed shed) : IClassFixture<GaugeShed>
         ("Nominal", "3 mm"), ("LimitDemonstrate", "2.2 mm"), ("LimitService", "2.5 mm"), ("Instrument", "Plate gauge 4"),
     ];
 
-    private static string Now => InstantPattern.ExtendedIso.Format(SystemClock.Instance.GetCurrentInstant());
+    private static string Now => InstantPattern.ExtendedIso.Format(HandClock.Start);
 
     private Task<Guid> PlaceAsync() => shed.AskAsync(db => db.Places.Where(p => p.Name == "Smokebox").Select(p => p.Id).FirstAsync());
 

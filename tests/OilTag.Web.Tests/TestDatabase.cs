@@ -7,7 +7,7 @@ using OilTag.Web.Setup;
 
 namespace OilTag.Web.Tests;
 
-/// <summary>A copy of the seeded template for one test class. The template is made once a day and build, by whichever test process comes first.</summary>
+/// <summary>A copy of the seeded template for one test class. The template is made once a build, by whichever test process comes first.</summary>
 public sealed class TestDatabase : IAsyncDisposable
 {
     private const string AppPassword = "app-in-tests";
@@ -75,7 +75,7 @@ public sealed class TestDatabase : IAsyncDisposable
 
     private static async Task<string> TemplateAsync()
     {
-        var stamp = typeof(OilTagDb).Module.ModuleVersionId + "|" + SystemClock.Instance.GetCurrentInstant().InZone(DateTimeZoneProviders.Tzdb["Europe/London"]).Date;
+        var stamp = typeof(OilTagDb).Module.ModuleVersionId + "|" + typeof(StartUp).Module.ModuleVersionId;
         var name = "template_" + Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(stamp)))[..12].ToLowerInvariant();
         await using var c = new NpgsqlConnection(Connection("postgres", owner: true) + ";Pooling=false");
         await c.OpenAsync();
@@ -90,7 +90,7 @@ public sealed class TestDatabase : IAsyncDisposable
             await AdminAsync($"drop database if exists {name} with (force)");
             await AdminAsync($"create database {name}");
             var photos = Directory.CreateTempSubdirectory("oiltag-template").FullName;
-            var wrong = await StartUp.PrepareAsync(Settings(Connection(name, owner: true) + ";Pooling=false", Connection(name, owner: false) + ";Pooling=false", photos));
+            var wrong = await StartUp.PrepareAsync(Settings(Connection(name, owner: true) + ";Pooling=false", Connection(name, owner: false) + ";Pooling=false", photos), new HandClock());
             wrong.ShouldBeNull();
             Directory.Delete(photos, recursive: true);
             await AdminAsync($"alter database {name} with is_template true allow_connections false");
@@ -106,7 +106,7 @@ public sealed class TestDatabase : IAsyncDisposable
         PhotoFolder = photos,
         Demo = demo,
         PlainHttp = true,
-        Zone = DateTimeZoneProviders.Tzdb["Europe/London"],
+        Zone = HandClock.Zone,
     };
 
     private static async Task AdminAsync(string sql)

@@ -33,7 +33,7 @@ public sealed class WritesTests(Shed shed) : IClassFixture<Shed>
         await nell.OpenAsync("/today/hours");
         var key = Guid.CreateVersion7();
         var package = await shed.AskAsync(db => db.Packages.Where(k => k.ClosedAt == null).Select(k => k.Number).FirstAsync());
-        var day = DateOnly.FromDateTime(DateTime.UtcNow.AddDays(-400)).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+        var day = HandClock.Day(-400);
         var before = await shed.AskAsync(db => db.Hours.CountAsync());
         var token = nell.Token;
         var sends = Enumerable.Range(0, 6).Select(async _ =>

@@ -45,7 +45,7 @@ public static class CustodyRule
     /// <param name="dueBack">Promised date, or null.</param>
     public static string Sentence(CustodyKind kind, string where, LocalDate? dueBack)
     {
-        var due = dueBack is { } d && Custodies.IsPromised(kind) ? ", promised back " + d.ToString("d MMMM", System.Globalization.CultureInfo.GetCultureInfo("en-GB")) : string.Empty;
+        var due = dueBack is { } d && Custodies.IsPromised(kind) ? ", promised back " + Log.LogWords.Day(d) : string.Empty;
         return kind switch
         {
             CustodyKind.Away => $"sent it to {where}{due}.",

@@ -74,7 +74,7 @@ public sealed partial class DemoSeeder
         db.Absences.Add(new Absence { PersonId = P("Idris Calloway").Id, From = today.PlusDays(20), Until = today.PlusDays(48) });
         db.Absences.Add(new Absence { PersonId = P("Elowen Trick").Id, From = today.PlusDays(9), Until = today.PlusDays(24) });
         db.CalendarChanges.Add(new CalendarChange { From = today.PlusDays(33), Until = today.PlusDays(40), Why = "The hall is let" });
-        db.CalendarChanges.Add(new CalendarChange { From = today, Until = today, Opens = new LocalTime(10, 0), Closes = new LocalTime(16, 0), Why = "Working day" });
+        db.CalendarChanges.Add(new CalendarChange { From = now, Until = now, Opens = new LocalTime(10, 0), Closes = new LocalTime(16, 0), Why = "Working day" });
         var sunday = today.PlusWeeks(9).Next(IsoDayOfWeek.Sunday);
         db.CalendarChanges.Add(new CalendarChange { From = sunday, Until = sunday, Opens = new LocalTime(10, 0), Closes = new LocalTime(16, 0), Why = "Work weekend" });
         db.Equipment.AddRange(
@@ -176,7 +176,7 @@ public sealed partial class DemoSeeder
         var lead = P("Una Thorsby");
         foreach (var (name, until) in Come)
         {
-            db.Visits.Add(new Visit { PersonId = P(name).Id, On = today, Arrived = new LocalTime(10, 0), Until = new LocalTime(until, 0), RecordedById = lead.Id });
+            db.Visits.Add(new Visit { PersonId = P(name).Id, On = now, Arrived = new LocalTime(10, 0), Until = new LocalTime(until, 0), RecordedById = lead.Id });
         }
 
         foreach (var (name, letter, skill) in new[] { ("Maud Kestle", "L", ""), ("Ansel Rudge", "M", ""), ("Nell Garrow", "", "painter"), ("Wilf Stannard", "M", "") })
@@ -192,11 +192,11 @@ public sealed partial class DemoSeeder
     }
 
     // The day's work as it is handed out at ten, with a plan worked out on the spot.
-    private static async Task HandOutAsync(OilTagDb db, LocalDate today, CancellationToken ct)
+    private static async Task HandOutAsync(OilTagDb db, LocalDate today, DateTimeZone zone, CancellationToken ct)
     {
-        var planner = new Planner(await PlanQuery.LoadAsync(db, today, ct));
+        var planner = new Planner(await PlanQuery.LoadAsync(db, today, zone, ct));
         var plan = new ReadyPlan(Guid.Empty, 0, default, 0, planner.Input, new PlanResult(planner.Schedule(), planner.Stopped ? null : PlanSimulation.Run(planner, 200, ct: ct), []));
-        await DayWork.PlaceAsync(db, plan, today.At(new LocalTime(10, 0)), afresh: true, ct);
+        await DayWork.PlaceAsync(db, plan, today.At(new LocalTime(10, 0)), zone, afresh: true, ct);
     }
 
     // A job of many weeks: the trade where it is renewed, hands where it is stripped, a painter in the warm, and what is found on the way.

@@ -30,6 +30,7 @@ public sealed partial class DemoSeeder
 
     private readonly OilTagDb db;
     private readonly LocalDate today;
+    private readonly LocalDate now;
     private readonly DateTimeZone zone;
     private readonly Random random = new(Seed);
     private readonly Dictionary<string, Person> people = [];
@@ -40,10 +41,12 @@ public sealed partial class DemoSeeder
     private readonly List<Job> jobs = [];
     private int openRepairs;
 
-    private DemoSeeder(OilTagDb db, LocalDate today, DateTimeZone zone)
+    private DemoSeeder(OilTagDb db, LocalDate now, DateTimeZone zone)
     {
         this.db = db;
-        this.today = today;
+        this.now = now;
+        // Everything that is past is told as of a Thursday, so that the demo is the same on every day of the week.
+        today = now.DayOfWeek == IsoDayOfWeek.Thursday ? now : now.Previous(IsoDayOfWeek.Thursday);
         this.zone = zone;
     }
 
@@ -109,7 +112,7 @@ public sealed partial class DemoSeeder
         seeder.Planning();
         seeder.Visits();
         await db.SaveChangesAsync(ct);
-        await HandOutAsync(db, today, ct);
+        await HandOutAsync(db, today, zone, ct);
         await db.Database.ExecuteSqlRawAsync(
             """
             select setval('tag_no', (select max(number) from (select number from tags union all select number from tray_items) n));
@@ -460,7 +463,7 @@ public sealed partial class DemoSeeder
             case "away":
                 var shop = Pick(DemoScenario.Shops);
                 var due = today.PlusDays(10 + random.Next(80));
-                Move(plan, CustodyKind.Away, shop, Math.Min(day, SessionDay(8 + random.Next(40))), $"sent it to {shop}, promised back {due.ToString("d MMMM", CultureInfo.GetCultureInfo("en-GB"))}.", due);
+                Move(plan, CustodyKind.Away, shop, Math.Min(day, SessionDay(8 + random.Next(40))), $"sent it to {shop}, promised back {LogWords.Day(due)}.", due);
                 break;
             case "lost":
                 var seen = Pick(DemoScenario.Shelves);

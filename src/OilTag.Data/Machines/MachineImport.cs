@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata;
+using NodaTime;
 using Npgsql;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
@@ -28,7 +29,7 @@ public sealed record MatchedPerson(Guid Id, string Name, Guid? HereId);
 public sealed record ImportPlan(MachineFile File, IReadOnlyList<string> Wrong, string Letter, IReadOnlyList<MatchedPerson> People, IReadOnlyDictionary<string, IReadOnlyList<int>> Numbers, IReadOnlyList<string> Lost, int Spare);
 
 /// <summary>Takes a whole machine from a file: all of it or nothing.</summary>
-public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore files)
+public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore files, DateTimeZone zone)
 {
     /// <summary>How far beyond the last number that was given here a number of the file may lie and still be kept.</summary>
     private const int FarthestAhead = 100_000;
@@ -299,7 +300,7 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
         db.Aliases.AddRange(aliases.Select(a => new NumberAlias { MachineId = file.Machine.Id, Kind = a.Kind, Old = a.Old, New = a.New }));
         await db.SaveChangesAsync(ct);
         await StoresAsync(file.Stores, ct);
-        recorder.Say($"took {file.Machine.Name} from a file of {LogWords.Day(file.Written.InUtc().Date)}: {file.Tags.Count} tags, {file.Findings.Count} findings, {file.Packages.Count} packages.{(aliases.Count > 0 ? $" {aliases.Count} numbers were taken here and are new." : string.Empty)}{(lost.Count > 0 ? $" {lost.Count} photos or papers were not in the file." : string.Empty)}", file.Machine.Id);
+        recorder.Say($"took {file.Machine.Name} from a file of {LogWords.Day(file.Written.InZone(zone).Date)}: {file.Tags.Count} tags, {file.Findings.Count} findings, {file.Packages.Count} packages.{(aliases.Count > 0 ? $" {aliases.Count} numbers were taken here and are new." : string.Empty)}{(lost.Count > 0 ? $" {lost.Count} photos or papers were not in the file." : string.Empty)}", file.Machine.Id);
         return Recorded.To($"/machines/{l}");
     }
 

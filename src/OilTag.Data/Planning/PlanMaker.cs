@@ -68,7 +68,7 @@ public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock
                 await using var moment = await db.MomentAsync(ct);
                 plan.Stamp = await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct);
                 plan.Day = now.InZone(zone).Date;
-                input = await PlanQuery.LoadAsync(db, plan.Day, ct);
+                input = await PlanQuery.LoadAsync(db, plan.Day, zone, ct);
             }
             else
             {

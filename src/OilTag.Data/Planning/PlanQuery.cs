@@ -30,7 +30,7 @@ public static class PlanQuery
     /// <summary>Prefix of the id of the rest of a cure.</summary>
     public const string CureId = "cure:";
 
-    public static async Task<PlanInput> LoadAsync(OilTagDb db, LocalDate today, CancellationToken ct)
+    public static async Task<PlanInput> LoadAsync(OilTagDb db, LocalDate today, DateTimeZone zone, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         var machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
@@ -46,7 +46,7 @@ public static class PlanQuery
         var damage = await (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where s.EndedAt == null orderby s.Id select new { Damage = s, p.MachineId, Place = p.Name, p.Hand, p.Position, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).AsNoTracking().ToListAsync(ct);
         var calls = await db.CallOuts.AsNoTracking().Where(c => c.EndedAt == null && c.On >= today).OrderBy(c => c.On).ThenBy(c => c.Id).ToListAsync(ct);
         var sessions = await SessionsAsync(db, today, calls, ct);
-        var people = await PeopleAsync(db, today, calls, ct);
+        var people = await PeopleAsync(db, today, zone, calls, ct);
 
         // Whose own work a hold point inspects: they do not lift it.
         var inspected = db.Packages.Where(k => k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null)).Select(k => k.Id);
@@ -78,7 +78,7 @@ public static class PlanQuery
             }
 
             // What the last finished step still has to cure.
-            if (of[k.Id].Where(o => o.DoneAt is not null && o.Order < steps[0].Order).MaxBy(o => o.Order) is { DoneAt: { } done } && steps[0].Needs.Cure is { } cure && Cures(done, cure, today) is { } days)
+            if (of[k.Id].Where(o => o.DoneAt is not null && o.Order < steps[0].Order).MaxBy(o => o.Order) is { DoneAt: { } done } && steps[0].Needs.Cure is { } cure && Cures(done.InZone(zone).Date, cure, today) is { } days)
             {
                 last = CureId + k.Number;
                 planned.Add(new PlanOperation { Id = last, Package = Number(k), Name = "Cures", Elapsed = days });
@@ -196,9 +196,9 @@ public static class PlanQuery
     }
 
     // The days of a cure that are still to come, or null when it is over whichever way.
-    private static DaysRange? Cures(Instant done, DaysRange cure, LocalDate today)
+    private static DaysRange? Cures(LocalDate done, DaysRange cure, LocalDate today)
     {
-        var gone = Period.DaysBetween(done.InUtc().Date, today);
+        var gone = Period.DaysBetween(done, today);
         return cure.High <= gone ? null : new DaysRange(Math.Max(0, cure.Low - gone), Math.Max(0, cure.Likely - gone), cure.High - gone);
     }
 
@@ -211,7 +211,7 @@ public static class PlanQuery
     private static DaySpan Span(DateOnly from, DateOnly until) => new(LocalDate.FromDateOnly(from), LocalDate.FromDateOnly(until));
 
     // The team, with the chance of coming on each day of the week learned from the days on which the record knows them to have been there.
-    private static async Task<List<PlanPerson>> PeopleAsync(OilTagDb db, LocalDate today, List<CallOut> calls, CancellationToken ct)
+    private static async Task<List<PlanPerson>> PeopleAsync(OilTagDb db, LocalDate today, DateTimeZone zone, List<CallOut> calls, CancellationToken ct)
     {
         var inspectors = PeopleQuery.Holding(db, Roles.Inspector).Select(p => p.Id);
         var people = await PeopleQuery.Team(db).OrderBy(p => p.Id).Select(p => new { p.Id, p.Name, p.Minor, p.NeverAlone, Inspects = inspectors.Contains(p.Id) }).ToListAsync(ct);
@@ -226,7 +226,7 @@ public static class PlanQuery
             union
             select person_id, day, null from hours where day >= {from} and day < {today}
             union
-            select by_id, (at at time zone 'UTC')::date, null from sign_offs where at >= {from.AtMidnight().InUtc().ToInstant()}
+            select by_id, (at at time zone {zone.Id})::date, null from sign_offs where at >= {from.AtStartOfDayInZone(zone).ToInstant()}
             """).ToListAsync(ct);
         var days = came.ToLookup(c => c.PersonId);
         var weekly = (await db.SessionPatterns.AsNoTracking().Select(s => new { s.Day, s.Site }).Distinct().ToListAsync(ct)).OrderBy(w => w.Site, StringComparer.Ordinal).ThenBy(w => w.Day).ToList();

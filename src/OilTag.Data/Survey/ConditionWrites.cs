@@ -64,7 +64,11 @@ public sealed class ConditionWrites(OilTagDb db, Recorder recorder)
     /// <param name="seen">Version of the line that the form showed.</param>
     public Task<Recorded> LineAsync(Guid key, Guid personId, Guid lineId, uint seen, BookState? state, string? found, string? note, string? correct, Guid? placeId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var line = await db.BookLines.SingleAsync(l => l.Id == lineId, ct);
+        if (await db.BookLines.SingleOrDefaultAsync(l => l.Id == lineId, ct) is not { } line)
+        {
+            return Recorded.Refused("That line of the parts book is not there. Load the page again.");
+        }
+
         var (count, wrong) = BookRule.Check(line, state, found, note);
         var problems = wrong.ToList();
         var right = TextRules.Optional(problems, "Correct", correct, 200);

@@ -82,7 +82,7 @@ public sealed record DayFacts
 internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps, ShedSettings? Agreed, IReadOnlySet<string> HeldUp);
 
 /// <summary>Loads the day for pages that only read. What only changes when something is recorded is kept in memory until then.</summary>
-public sealed class DayLoader(PlanLoader plans)
+public sealed class DayLoader(PlanLoader plans, DateTimeZone zone)
 {
     private volatile Kept? last;
 
@@ -92,7 +92,7 @@ public sealed class DayLoader(PlanLoader plans)
         var stamp = await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct);
         if (last is not { } kept || kept.Stamp != stamp || kept.On != at.Date)
         {
-            last = kept = new Kept(stamp, at.Date, await DayQuery.BasisAsync(db, at.Date, ct));
+            last = kept = new Kept(stamp, at.Date, await DayQuery.BasisAsync(db, at.Date, zone, ct));
         }
 
         var plan = (await plans.PresentAsync(ct)).Plan;
@@ -112,7 +112,7 @@ public static class DayQuery
     /// <param name="plan">The newest plan; null while there is none.</param>
     /// <param name="at">Today and now.</param>
     /// <param name="ct">Ends it.</param>
-    public static async Task<DayFacts> LoadAsync(OilTagDb db, ReadyPlan? plan, LocalDateTime at, CancellationToken ct) => await LoadAsync(db, await BasisAsync(db, at.Date, ct), plan, at, ct);
+    public static async Task<DayFacts> LoadAsync(OilTagDb db, ReadyPlan? plan, LocalDateTime at, DateTimeZone zone, CancellationToken ct) => await LoadAsync(db, await BasisAsync(db, at.Date, zone, ct), plan, at, ct);
 
     /// <summary>The day on a basis that was loaded before.</summary>
     internal static async Task<DayFacts> LoadAsync(OilTagDb db, DayBasis basis, ReadyPlan? plan, LocalDateTime at, CancellationToken ct)
@@ -174,9 +174,9 @@ public static class DayQuery
     }
 
     /// <summary>What only changes when something is recorded.</summary>
-    internal static async Task<DayBasis> BasisAsync(OilTagDb db, LocalDate today, CancellationToken ct)
+    internal static async Task<DayBasis> BasisAsync(OilTagDb db, LocalDate today, DateTimeZone zone, CancellationToken ct)
     {
-        var input = await PlanQuery.LoadAsync(db, today, ct);
+        var input = await PlanQuery.LoadAsync(db, today, zone, ct);
         var words = await PeopleQuery.Team(db).Select(p => new { p.Id, p.Skills }).ToDictionaryAsync(p => p.Id, p => p.Skills, ct);
         var since = today.PlusDays(-RecentDays);
         var worked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where h.On >= since && h.On < today select new { h.PersonId, h.On, k.Number }).Distinct().ToListAsync(ct);

@@ -13,12 +13,13 @@ public static class DayWork
     /// <param name="db">The record; the day's board is locked by the caller.</param>
     /// <param name="plan">The newest plan; null while there is none.</param>
     /// <param name="now">Today and now.</param>
+    /// <param name="zone">The shed's zone.</param>
     /// <param name="afresh">True when all may change but what leads chose and what has begun.</param>
     /// <param name="ct">Ends it.</param>
-    public static async Task<IReadOnlyList<Problem>> PlaceAsync(OilTagDb db, ReadyPlan? plan, LocalDateTime now, bool afresh, CancellationToken ct)
+    public static async Task<IReadOnlyList<Problem>> PlaceAsync(OilTagDb db, ReadyPlan? plan, LocalDateTime now, DateTimeZone zone, bool afresh, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        var facts = await DayQuery.LoadAsync(db, plan, now, ct);
+        var facts = await DayQuery.LoadAsync(db, plan, now, zone, ct);
         var from = facts.Input.Now;
         var jobs = await db.DayJobs.Where(j => j.On == facts.On && !j.Confirmed && j.Until > from).ToListAsync(ct);
         var here = facts.Here.Select(v => v.PersonId).ToHashSet();

@@ -14,7 +14,7 @@ namespace OilTag.Data.Today;
 /// Who comes and goes, and who does what. Each of these writes takes the day's board under lock and works the day out again: what a lead chose and what was
 /// handed out stays as long as it can be done.
 /// </summary>
-public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
+public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, DateTimeZone zone)
 {
     public Task<Recorded> SignInAsync(Guid key, Guid personId, Guid who, string? until, string? site, LocalDateTime now, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
@@ -357,7 +357,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         // Whoever changes the day waits here for the one before, so that nobody is given two jobs.
         await db.Database.ExecuteSqlAsync($"insert into day_boards (day, version) values ({now.Date}, 0) on conflict (day) do nothing", ct);
         await db.Database.ExecuteSqlAsync($"select 1 from day_boards where day = {now.Date} for update", ct);
-        return await DayQuery.LoadAsync(db, (await plans.PresentAsync(ct)).Plan, now, ct);
+        return await DayQuery.LoadAsync(db, (await plans.PresentAsync(ct)).Plan, now, zone, ct);
     }
 
     private async Task<Recorded?> StaleAsync(DayFacts facts, int seen, CancellationToken ct)
@@ -439,5 +439,5 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans)
         return null;
     }
 
-    private async Task<IReadOnlyList<Problem>> WorkOutAsync(LocalDateTime now, bool afresh, CancellationToken ct) => await DayWork.PlaceAsync(db, (await plans.PresentAsync(ct)).Plan, now, afresh, ct);
+    private async Task<IReadOnlyList<Problem>> WorkOutAsync(LocalDateTime now, bool afresh, CancellationToken ct) => await DayWork.PlaceAsync(db, (await plans.PresentAsync(ct)).Plan, now, zone, afresh, ct);
 }

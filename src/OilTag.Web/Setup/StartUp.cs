@@ -16,9 +16,10 @@ namespace OilTag.Web.Setup;
 public static class StartUp
 {
     /// <summary>Migrates, seeds the demo where asked, and checks what the pages need. Returns the sentence, or null when all is well.</summary>
-    public static async Task<string?> PrepareAsync(OilTagSettings s)
+    public static async Task<string?> PrepareAsync(OilTagSettings s, IClock clock)
     {
         ArgumentNullException.ThrowIfNull(s);
+        ArgumentNullException.ThrowIfNull(clock);
         if (s.AppConnection.Length == 0)
         {
             return "No database is named. Set OilTag__OwnerConnection and OilTag__AppConnection, or start it with ./oiltag start.";
@@ -48,7 +49,7 @@ public static class StartUp
             {
                 var ownerOptions = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), s.OwnerConnection);
                 await using var owner = new OilTagDb(ownerOptions.Options);
-                await DemoSeeder.SeedAsync(owner, SystemClock.Instance.GetCurrentInstant().InZone(s.Zone).Date, s.Zone);
+                await DemoSeeder.SeedAsync(owner, clock.GetCurrentInstant().InZone(s.Zone).Date, s.Zone);
             }
 
             return null;

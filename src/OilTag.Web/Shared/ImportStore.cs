@@ -1,7 +1,9 @@
+using NodaTime;
+
 namespace OilTag.Web.Shared;
 
 /// <summary>Files that wait between their preview and the word that they are to be taken. A day later they are gone.</summary>
-public sealed class ImportStore(string folder)
+public sealed class ImportStore(string folder, IClock clock)
 {
     private readonly string folder = Path.Combine(folder, "imports");
 
@@ -11,7 +13,8 @@ public sealed class ImportStore(string folder)
     {
         ArgumentNullException.ThrowIfNull(file);
         Directory.CreateDirectory(folder);
-        foreach (var old in Directory.EnumerateFiles(folder).Where(f => File.GetLastWriteTimeUtc(f) < DateTime.UtcNow.AddDays(-1)))
+        var dayAgo = (clock.GetCurrentInstant() - Duration.FromDays(1)).ToDateTimeUtc();
+        foreach (var old in Directory.EnumerateFiles(folder).Where(f => File.GetLastWriteTimeUtc(f) < dayAgo))
         {
             File.Delete(old);
         }

@@ -184,9 +184,9 @@ public sealed class CustodyTests
     });
 
     [Theory]
-    [InlineData(CustodyKind.Away, "sent it to Farlow, promised back 3 December.")]
-    [InlineData(CustodyKind.Person, "gave it to Farlow to look after, promised back 3 December.")]
-    [InlineData(CustodyKind.Lent, "lent it to Farlow, promised back 3 December.")]
+    [InlineData(CustodyKind.Away, "sent it to Farlow, promised back 3 December 2026.")]
+    [InlineData(CustodyKind.Person, "gave it to Farlow to look after, promised back 3 December 2026.")]
+    [InlineData(CustodyKind.Lent, "lent it to Farlow, promised back 3 December 2026.")]
     [InlineData(CustodyKind.Building, "put it at Farlow.")]
     [InlineData(CustodyKind.Shelf, "put it at Farlow.")]
     [InlineData(CustodyKind.Bench, "took it in hand at Farlow.")]

@@ -10,7 +10,7 @@ namespace OilTag.Web.Pages.Machines;
 [Authorize(Policy = Policies.Keep)]
 [RequestSizeLimit(Largest)]
 [RequestFormLimits(MultipartBodyLengthLimit = Largest)]
-public sealed class ImportModel(Me me, MachineImport import, ImportStore imports) : FormPage
+public sealed class ImportModel(Me me, ShedClock clock, MachineImport import, ImportStore imports) : FormPage
 {
     /// <summary>Largest file in bytes: 4 GB, ten years of photos.</summary>
     public const long Largest = 4L * 1024 * 1024 * 1024;
@@ -23,6 +23,9 @@ public sealed class ImportModel(Me me, MachineImport import, ImportStore imports
     public string? Letter { get; set; }
 
     public ImportPlan? Plan { get; private set; }
+
+    /// <summary>Day on which the file was written.</summary>
+    public NodaTime.LocalDate Written => clock.Local(Plan!.File.Written).Date;
 
     /// <summary>Why the file cannot even be looked into; null when it can.</summary>
     public string? Refused { get; private set; }

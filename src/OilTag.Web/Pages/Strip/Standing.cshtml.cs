@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Rendering;
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Strip;
 using OilTag.Data;
@@ -11,8 +12,11 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Strip;
 
 /// <summary>How a machine stands: may it be moved, run, filled or lowered, and the registers that answer it.</summary>
-public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock clock, Me me, RegisterWrites writes) : StripMachinePage(db)
+public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock clock, IClock time, Me me, RegisterWrites writes) : StripMachinePage(db)
 {
+    /// <summary>When the page was asked for.</summary>
+    public Instant Moment { get; } = time.GetCurrentInstant();
+
     /// <summary>The acts with the reasons for and against each.</summary>
     public IReadOnlyList<(Acts Act, IReadOnlyList<MoveReason> Reasons)> Answers { get; private set; } = [];
 
