@@ -34,12 +34,11 @@ CultureInfo.DefaultThreadCurrentUICulture = CultureInfo.GetCultureInfo("en-GB");
 
 var builder = WebApplication.CreateBuilder(args);
 var settings = OilTagSettings.From(builder.Configuration);
-IClock clock = NodaTime.SystemClock.Instance;
 
 if (args is ["prepare"])
 {
-    // Migrates and seeds in a process of its own: the one that serves never has the owner's password, nor the memory that seeding takes.
-    var sentence = await StartUp.PrepareAsync(settings, clock);
+    // Migrates in a process of its own: the one that serves never has the owner's password.
+    var sentence = await StartUp.PrepareAsync(settings);
     await Console.Error.WriteLineAsync(sentence is null ? "prepared" : "Oil Tag does not start. " + sentence);
     return sentence is null ? 0 : 1;
 }
@@ -53,7 +52,7 @@ if (args is ["schema"])
 
 if (args is ["add-keeper", var fullName, var signInName])
 {
-    if (await StartUp.PrepareAsync(settings, clock) is { } problem)
+    if (await StartUp.PrepareAsync(settings) is { } problem)
     {
         await Console.Error.WriteLineAsync(problem);
         return 1;
@@ -77,7 +76,7 @@ builder.Host.UseSerilog((context, log) =>
 
 var services = builder.Services;
 services.AddSingleton(settings);
-services.AddSingleton<IClock>(clock);
+services.AddSingleton<IClock>(NodaTime.SystemClock.Instance);
 services.AddSingleton(settings.Zone);
 services.AddSingleton(new PhotoStore(settings.PhotoFolder));
 services.AddSingleton<ShedClock>();
@@ -176,7 +175,7 @@ builder.WebHost.ConfigureKestrel(k =>
     k.Limits.MaxRequestBodySize = PhotoUpload.BodyLimit;
 });
 
-if (await StartUp.PrepareAsync(settings, clock) is { } wrong)
+if (await StartUp.PrepareAsync(settings) is { } wrong)
 {
     await Console.Error.WriteLineAsync("Oil Tag does not start. " + wrong);
     return 1;

@@ -5,6 +5,7 @@ using NodaTime;
 using Npgsql;
 using OilTag.Data;
 using OilTag.Data.Planning;
+using OilTag.Data.Setup;
 
 namespace OilTag.Worker;
 
@@ -36,10 +37,10 @@ internal static class Program
     private static async Task<int> WorkAsync(bool once)
     {
         var connection = Environment.GetEnvironmentVariable("OilTag__AppConnection") ?? string.Empty;
-        var zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(Environment.GetEnvironmentVariable("OilTag__TimeZone") is { Length: > 0 } name ? name : "Europe/London");
-        if (connection.Length == 0 || zone is null)
+        var (zone, wrong) = ShedZone.Find(Environment.GetEnvironmentVariable("OilTag__TimeZone"));
+        if (connection.Length == 0 || wrong is not null)
         {
-            Console.Error.WriteLine(zone is null ? "OilTag__TimeZone names no time zone." : "No database is named. Set OilTag__AppConnection.");
+            Console.Error.WriteLine(wrong ?? "No database is named. Set OilTag__AppConnection.");
             return 2;
         }
 

@@ -120,7 +120,7 @@ public sealed class AccessTests(Shed shed) : IClassFixture<Shed>
 
         await someone.PostAsync("/sign-in", ("Name", "hob"), ("Password", "wrong-every-time"));
         someone.Text.ShouldContain("locked for 15 minutes");
-        await someone.PostAsync("/sign-in", ("Name", "hob"), ("Password", Data.Demo.DemoSeeder.Password));
+        await someone.PostAsync("/sign-in", ("Name", "hob"), ("Password", OilTag.Demo.DemoStory.Password));
         someone.Text.ShouldContain("locked for 15 minutes");
         someone.Page.QuerySelector("input[type=password]")!.GetAttribute("value").ShouldBeNullOrEmpty();
     }
@@ -130,7 +130,7 @@ public sealed class AccessTests(Shed shed) : IClassFixture<Shed>
     {
         using var una = await shed.AsAsync(null);
         await una.GetAsync("/sign-in?returnUrl=https%3A%2F%2Fexample.org%2F");
-        var response = await una.PostAsync("/sign-in?returnUrl=https%3A%2F%2Fexample.org%2F", ("Name", "una"), ("Password", Data.Demo.DemoSeeder.Password));
+        var response = await una.PostAsync("/sign-in?returnUrl=https%3A%2F%2Fexample.org%2F", ("Name", "una"), ("Password", OilTag.Demo.DemoStory.Password));
         response.Headers.Location!.ToString().ShouldBe("/");
         var cookie = response.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("oiltag=", StringComparison.Ordinal));
         cookie.ShouldContain("httponly", Case.Insensitive);
@@ -246,7 +246,7 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         {
             var empty = await TestDatabase.EmptyAsync();
             var settings = TestDatabase.Settings(empty.Owner, empty.App, PhotoFolder, demo: false);
-            (await Setup.StartUp.PrepareAsync(settings, new HandClock())).ShouldBeNull();
+            (await Setup.StartUp.PrepareAsync(settings)).ShouldBeNull();
             await Setup.StartUp.AddKeeperAsync(settings, "Anwen Post", "anwen", Password);
             return empty;
         }
@@ -272,7 +272,7 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         await tls.InitializeAsync();
         using var una = await tls.AsAsync(null);
         var page = await una.GetAsync("/sign-in");
-        var signedIn = await una.PostAsync("/sign-in", ("Name", "una"), ("Password", Data.Demo.DemoSeeder.Password));
+        var signedIn = await una.PostAsync("/sign-in", ("Name", "una"), ("Password", OilTag.Demo.DemoStory.Password));
         var cookies = page.Headers.GetValues("Set-Cookie").Concat(signedIn.Headers.GetValues("Set-Cookie")).ToList();
         cookies.Count.ShouldBe(2);
         cookies.ShouldAllBe(c => c.Contains("; secure", StringComparison.OrdinalIgnoreCase) && c.Contains("; httponly", StringComparison.OrdinalIgnoreCase));

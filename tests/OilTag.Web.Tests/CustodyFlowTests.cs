@@ -166,7 +166,7 @@ public sealed class CustodyFlowTests(Shed shed) : IClassFixture<Shed>
         (await LastLogAsync()).ShouldBe("described it: lent to us, Penfold Yard, goes back by 1 May 2001.");
         await una.OpenAsync($"/t/{number}");
         (await una.PostAsync($"/t/{number}?handler=Move", ("Seen", custody.ToString()), ("Custody", "Person"), ("Where", "Gil at home"), ("DueBack", "2031-05-01"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
-        (await LastLogAsync()).ShouldBe("gave it to Gil at home to look after, promised back 1 May.");
+        (await LastLogAsync()).ShouldBe("gave it to Gil at home to look after, promised back 1 May 2031.");
         await una.OpenAsync("/strip/where");
         var rows = una.Page.QuerySelectorAll("table").First().QuerySelectorAll("tbody tr").Select(r => r.TextContent).ToList();
         rows[0].ShouldContain($"{number} Test gauge");

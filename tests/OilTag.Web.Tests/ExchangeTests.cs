@@ -90,7 +90,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         public static async Task<OtherShed> OpenAsync()
         {
             var shed = new OtherShed { Database = await TestDatabase.EmptyAsync() };
-            (await StartUp.PrepareAsync(TestDatabase.Settings(shed.Database.Owner, shed.Database.App, shed.Folder, demo: false), new HandClock())).ShouldBeNull();
+            (await StartUp.PrepareAsync(TestDatabase.Settings(shed.Database.Owner, shed.Database.App, shed.Folder, demo: false))).ShouldBeNull();
             await using var db = shed.Db();
             db.People.Add(shed.Keeper);
             await db.SaveChangesAsync(Ct);

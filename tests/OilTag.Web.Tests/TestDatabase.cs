@@ -1,8 +1,10 @@
 using System.Security.Cryptography;
 using System.Text;
+using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using Npgsql;
 using OilTag.Data;
+using OilTag.Demo;
 using OilTag.Web.Setup;
 
 namespace OilTag.Web.Tests;
@@ -75,7 +77,7 @@ public sealed class TestDatabase : IAsyncDisposable
 
     private static async Task<string> TemplateAsync()
     {
-        var stamp = typeof(OilTagDb).Module.ModuleVersionId + "|" + typeof(StartUp).Module.ModuleVersionId;
+        var stamp = typeof(OilTagDb).Module.ModuleVersionId + "|" + typeof(DemoStory).Module.ModuleVersionId;
         var name = "template_" + Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(stamp)))[..12].ToLowerInvariant();
         await using var c = new NpgsqlConnection(Connection("postgres", owner: true) + ";Pooling=false");
         await c.OpenAsync();
@@ -90,13 +92,21 @@ public sealed class TestDatabase : IAsyncDisposable
             await AdminAsync($"drop database if exists {name} with (force)");
             await AdminAsync($"create database {name}");
             var photos = Directory.CreateTempSubdirectory("oiltag-template").FullName;
-            var wrong = await StartUp.PrepareAsync(Settings(Connection(name, owner: true) + ";Pooling=false", Connection(name, owner: false) + ";Pooling=false", photos), new HandClock());
+            var wrong = await StartUp.PrepareAsync(Settings(Connection(name, owner: true) + ";Pooling=false", Connection(name, owner: false) + ";Pooling=false", photos));
             wrong.ShouldBeNull();
+            await WriteDemoAsync(Connection(name, owner: true) + ";Pooling=false", HandClock.Start.InZone(HandClock.Zone).LocalDateTime);
             Directory.Delete(photos, recursive: true);
             await AdminAsync($"alter database {name} with is_template true allow_connections false");
         }
 
         return name;
+    }
+
+    /// <summary>Writes the demo into a prepared database, as of a time in the shed.</summary>
+    public static async Task WriteDemoAsync(string owner, LocalDateTime now)
+    {
+        await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), owner)).Options);
+        (await DemoWriter.WriteAsync(db, now, HandClock.Zone)).ShouldBeTrue();
     }
 
     public static OilTagSettings Settings(string owner, string app, string photos, bool demo = true) => new()

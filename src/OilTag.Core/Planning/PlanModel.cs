@@ -134,7 +134,7 @@ internal sealed class PlanModel
             var person = people[p].p;
 
             // Comes as often as their chance says, evenly spread.
-            var owed = SeededRandom.Mix(Key(person.Id)) / (double)ulong.MaxValue;
+            var owed = SeededRandom.Mix(SeededRandom.Key(person.Id)) / (double)ulong.MaxValue;
             for (var s = 0; s < count; s++)
             {
                 var session = sessions[s].s;
@@ -231,7 +231,7 @@ internal sealed class PlanModel
             (int Thing, int Count)[] things = [.. o.Things.Select(t => (thingOf[t.Thing], t.Count))];
             var model = new OperationModel
             {
-                Key = Key(o.Id),
+                Key = SeededRandom.Key(o.Id),
                 Package = packageOf[o.Package],
                 LeftOut = leftOut.Contains(o.Id),
                 Work = Spread.Of(o.Hours.Low * 60, o.Hours.Likely * 60, o.Hours.High * 60),
@@ -254,7 +254,7 @@ internal sealed class PlanModel
                 InOneGo = o.InOneGo,
                 May = may,
                 Day = o.OnDay is { } d ? Day(d) : -1,
-                Before = [.. o.After.Select(a => (operationOf[a.Operation], LagModel.Of(a.Lag, Key(o.Id) ^ SeededRandom.Mix(Key(a.Operation)))))],
+                Before = [.. o.After.Select(a => (operationOf[a.Operation], LagModel.Of(a.Lag, SeededRandom.Key(o.Id) ^ SeededRandom.Mix(SeededRandom.Key(a.Operation)))))],
                 Demands = [.. o.Demands.Select(x => demandOf[x])],
             };
             foreach (var (p, lag) in model.Before)
@@ -285,7 +285,7 @@ internal sealed class PlanModel
             Words = words,
             Coming = coming,
             Expected = expected,
-            PersonKeys = [.. people.Select(p => Key(p.p.Id)), 0, 0, 0, 0],
+            PersonKeys = [.. people.Select(p => SeededRandom.Key(p.p.Id)), 0, 0, 0, 0],
             Adults = Mask(p => !p.Minor),
             Alone = Mask(p => p is { Minor: false, NeverAlone: false }),
             Spare = [.. people.Select(p => most <= 0 ? 0 : (int)(60 * p.w / most))],
@@ -300,7 +300,7 @@ internal sealed class PlanModel
             Blocked = [.. input.Machines.Select(m => sessions.Select(s => (m.Windows ?? []).Any(w => w.When.Has(s.s.On))).ToArray())],
             Demands = [.. input.Demands.Select(d => new DemandModel
             {
-                Key = Key(d.Id),
+                Key = SeededRandom.Key(d.Id),
                 Lead = Spread.Of(d.Lead.Low * 1440, d.Lead.Likely * 1440, d.Lead.High * 1440),
                 Enquiry = d.Ordered is null ? Spread.Of(d.Enquiry.Low * 1440, d.Enquiry.Likely * 1440, d.Enquiry.High * 1440) : Spread.Of(0, 0, 0),
                 Ordered = d.Ordered is { } on ? Day(on) : 0,
@@ -369,19 +369,6 @@ internal sealed class PlanModel
             Horizon = Horizon,
             Mirrored = true,
         };
-    }
-
-    /// <summary>A number that stands for an id, the same on every machine.</summary>
-    public static ulong Key(string id)
-    {
-        // FNV-1a, 64 bits.
-        var hash = 14695981039346656037UL;
-        foreach (var c in id)
-        {
-            hash = (hash ^ c) * 1099511628211UL;
-        }
-
-        return SeededRandom.Mix(hash);
     }
 
     private static int Bits(ulong[] mask) => mask.Sum(m => System.Numerics.BitOperations.PopCount(m));

@@ -49,6 +49,20 @@ public struct SeededRandom
     /// <param name="below">The limit, 1 or more.</param>
     public int Below(int below) => (int)(((Bits() >> 32) * (ulong)below) >> 32);
 
+    /// <summary>A number that stands for an id, the same on every machine.</summary>
+    public static ulong Key(string id)
+    {
+        ArgumentNullException.ThrowIfNull(id);
+        // FNV-1a, 64 bits.
+        var hash = 14695981039346656037UL;
+        foreach (var letter in id)
+        {
+            hash = (hash ^ letter) * 1099511628211UL;
+        }
+
+        return Mix(hash);
+    }
+
     /// <summary>The finish of SplitMix64: neighbouring numbers give unlike ones.</summary>
     public static ulong Mix(ulong z)
     {

@@ -50,7 +50,7 @@ public sealed class KeptWrites(OilTagDb db, Recorder recorder)
             ById = personId,
             At = recorder.Now,
         });
-        recorder.Say($"kept with {to.Name}: {calculator.Title.ToLowerInvariant()}, {first.Label.ToLowerInvariant()} {first.Text}.", to.MachineId);
+        recorder.Say(BenchLog.Kept(to.Name, calculator.Title, first.Label, first.Text), to.MachineId);
         return Recorded.To(to.Path + "#kept");
     }, ct);
 

@@ -78,7 +78,7 @@ public sealed class LiftWrites(OilTagDb db, Recorder recorder)
             await db.SaveChangesAsync(ct);
         }
 
-        recorder.Say($"{(isNew ? "wrote" : "changed")} lift {plan.Number}: {title.TrimEnd('.')}.", plan.MachineId, before: before);
+        recorder.Say(LiftLog.Wrote(plan.Number, title, !isNew), plan.MachineId, before: before);
         return Recorded.To($"/lifts/{plan.Number}");
     }, ct);
 
@@ -110,7 +110,7 @@ public sealed class LiftWrites(OilTagDb db, Recorder recorder)
         }
 
         (plan.SignedById, plan.SignedAt, plan.SignedNote) = (personId, recorder.Now, said);
-        recorder.Say($"signed lift {number}: {said.TrimEnd('.')}.", plan.MachineId);
+        recorder.Say(LiftLog.Signed(number, said), plan.MachineId);
         return Recorded.To($"/lifts/{number}");
     }, ct);
 

@@ -402,7 +402,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
 
                     evidence = new CardEvidence(Guid.CreateVersion7(), kind!.Value, what, more, personId, recorder.Now);
                     h.Card.Evidence = [.. h.Card.Evidence, evidence];
-                    Say(h, $"added evidence to R{number}: {EvidenceRank.Word(evidence.Kind)}, {what.TrimEnd('.')}.");
+                    Say(h, MakeLog.Evidence(number, evidence.Kind, what));
                 }
 
                 if (file is not null)
@@ -467,7 +467,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
         }
 
         h.Card.Conflicts = [.. h.Card.Conflicts, new CardConflict(Guid.CreateVersion7(), first!.Value, second!.Value, difference, made, personId, made.Length > 0 ? personId : null, recorder.Now)];
-        Say(h, $"found on R{number} that the evidence differs: {difference.TrimEnd('.')}.{(made.Length > 0 ? $" Decided: {made.TrimEnd('.')}." : string.Empty)}");
+        Say(h, MakeLog.Differs(number, difference, made));
         return Recorded.To($"/r/{number}/evidence");
     }, ct);
 
@@ -498,7 +498,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
         }
 
         db.MaterialLots.Add(lot);
-        Say(h, $"took in {lot.Specification}, {lot.Form}{(lot.Heat.Length > 0 ? $", heat {lot.Heat}" : string.Empty)}.");
+        Say(h, MakeLog.TookIn(lot));
         return Recorded.To($"/r/{number}/material");
     }, ct);
 

@@ -44,7 +44,7 @@ public sealed class MakingWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Processes.Add(new ProcessRecord { RouteCardId = c.Card.Id, Kind = k, On = day, Fields = fields, ById = personId, At = recorder.Now });
-        recorder.Say($"wrote down {ProcessRule.Word(k).ToLowerInvariant()} for R{number}.", c.MachineId, packageId: c.Card.PackageId);
+        recorder.Say(MakeLog.Process(k, number), c.MachineId, packageId: c.Card.PackageId);
         return Recorded.To($"/r/{number}/processes");
     }, ct);
 
@@ -103,7 +103,7 @@ public sealed class MakingWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Fixtures.Add(new Fixture { MachineId = machineId, PlaceId = placeId!.Value, Title = name, Points = hard, Holds = [.. found.Select(k => k.Id)], ById = personId });
-        recorder.Say($"wrote down a fixture: {name.TrimEnd('.')}, {hard.Count} hard points{(found.Count > 0 ? $", wanted by {string.Join(", ", found.Select(k => $"W{k.Number}"))}" : string.Empty)}.", machineId, placeId);
+        recorder.Say(MakeLog.Fixture(name, hard.Count, [.. found.Select(k => k.Number)]), machineId, placeId);
         return Recorded.To(await FixturesOf(machineId, ct));
     }, ct);
 
@@ -129,7 +129,7 @@ public sealed class MakingWrites(OilTagDb db, Recorder recorder)
             fixture.StruckAt = recorder.Now;
         }
 
-        recorder.Say($"{(set ? "set up" : "took away")} the fixture {fixture.Title.TrimEnd('.')}.", machineId, fixture.PlaceId);
+        recorder.Say(MakeLog.FixtureStands(fixture.Title, set), machineId, fixture.PlaceId);
         return Recorded.To(await FixturesOf(machineId, ct));
     }, ct);
 
@@ -177,7 +177,7 @@ public sealed class MakingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        recorder.Say($"read {read} hard points of the fixture {fixture.Title.TrimEnd('.')}.", machineId, fixture.PlaceId);
+        recorder.Say(MakeLog.FixtureRead(fixture.Title, read), machineId, fixture.PlaceId);
         return Recorded.To(await FixturesOf(machineId, ct));
     }, ct);
 
@@ -247,7 +247,7 @@ public sealed class MakingWrites(OilTagDb db, Recorder recorder)
             db.Drawings.Add(next);
         }
 
-        recorder.Say($"{(entry is null ? "put into the drawing register" : was != state ? $"brought on from {DrawingRule.Word(was!.Value)}" : "changed in the drawing register")}: {number}{(sheet.Length > 0 ? $" sheet {sheet}" : string.Empty)}, {DrawingRule.Word(state)}.", machineId, e.PlaceId);
+        recorder.Say(MakeLog.Drawing(number, sheet, was, state), machineId, e.PlaceId);
         return Recorded.To($"/machines/{await LetterAsync(machineId, ct)}/drawings");
     }, ct);
 

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.People;
+using OilTag.Core.Work;
 using OilTag.Data.Log;
 
 namespace OilTag.Data.People;
@@ -33,7 +34,7 @@ public sealed class HoursWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Hours.Add(new HoursEntry { PackageId = package!.Id, PersonId = personId, On = on!.Value, From = check.From, Minutes = check.Minutes, Note = (note ?? string.Empty).Trim(), RecordedById = personId, At = recorder.Now });
-        recorder.Say($"worked {HoursRule.Words(check.Minutes)} on package {package.Number}: {package.Title}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(WorkLog.Worked(check.Minutes, package.Number, package.Title), package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/today/hours?logged={package.Number}&minutes={check.Minutes}");
     }, ct);
 }

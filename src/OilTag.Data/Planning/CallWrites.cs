@@ -36,7 +36,7 @@ public sealed class CallWrites(OilTagDb db, Recorder recorder)
             db.Entry(step).Property(o => o.Needs).IsModified = true;
         }
 
-        recorder.Say($"called people out for {LogWords.Day(call.On)}: {call.What.TrimEnd('.')}.", packageId: step?.PackageId);
+        recorder.Say(ShedLog.Called(call.On, call.What), packageId: step?.PackageId);
         return Recorded.To($"/plan/calls/{call.Id}");
     }, ct);
 
@@ -89,7 +89,7 @@ public sealed class CallWrites(OilTagDb db, Recorder recorder)
         }
 
         (reply.Answer, reply.RecordedById, reply.At) = (said, personId, recorder.Now);
-        recorder.Say($"noted an answer to the call for {LogWords.Day(call.On)}.", after: new { who, answer = said.ToString() });
+        recorder.Say(ShedLog.Answered(call.On), after: new { who, answer = said.ToString() });
         return Recorded.To($"/plan/calls/{id}");
     }, ct);
 
@@ -130,7 +130,7 @@ public sealed class CallWrites(OilTagDb db, Recorder recorder)
 
         var damage = new HiddenDamage { PlaceId = place, What = what!.Trim(), Percent = chance, Low = range.Low, Likely = range.Likely, High = range.High, Skill = wanted, AfterId = after, ById = personId, At = recorder.Now };
         db.HiddenDamages.Add(damage);
-        recorder.Say($"expects in {chance} cases of 100 at {at!.FullName}: {damage.What.TrimEnd('.')}.", at.MachineId, at.Id);
+        recorder.Say(ShedLog.Expects(chance, at!.FullName, damage.What), at.MachineId, at.Id);
         return Recorded.To("/plan/damage");
     }, ct);
 

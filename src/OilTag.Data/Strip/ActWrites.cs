@@ -28,7 +28,7 @@ public sealed class ActWrites(OilTagDb db, Recorder recorder)
 
         var items = LastChanceRule.For(kind!.Value).Concat((more ?? string.Empty).Split('\n').Select(l => l.Trim()).Where(l => l.Length > 0)).Distinct().Take(40).Select(w => new LastChance(w, string.Empty, false)).ToList();
         db.IrreversibleActs.Add(new IrreversibleAct { MachineId = place.MachineId, PlaceId = placeId, Kind = kind.Value, Items = items, At = recorder.Now, ById = personId });
-        recorder.Say($"means to {LastChanceRule.Word(kind.Value)} {place.FullName}; {items.Count} things to know first.", place.MachineId, placeId);
+        recorder.Say(StripLog.Means(kind.Value, place.FullName, items.Count), place.MachineId, placeId);
         return Recorded.To($"/places/{placeId}/acts");
     }, ct);
 

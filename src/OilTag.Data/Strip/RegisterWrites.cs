@@ -32,7 +32,7 @@ public sealed class RegisterWrites(OilTagDb db, Recorder recorder)
         }
 
         db.TemporaryItems.Add(new TemporaryItem { MachineId = m.Id, PlaceId = place!.Id, Kind = kind, What = w, InAt = recorder.Now, InById = personId });
-        recorder.Say(kind == TemporaryKind.Tool ? $"took {w} into {place.FullName}." : $"put {w} into {place.FullName} for a time.", m.Id, place.Id);
+        recorder.Say(StripLog.PutIn(kind, w, place.FullName), m.Id, place.Id);
         return Recorded.To($"/machines/{letter}/standing");
     }, ct);
 
@@ -73,7 +73,7 @@ public sealed class RegisterWrites(OilTagDb db, Recorder recorder)
         }
 
         (s.State, s.Amount, s.Forbids, s.At, s.ById) = (state, a, forbids & (Acts.Run | Acts.Move | Acts.Fuel | Acts.Lower), recorder.Now, personId);
-        recorder.Say($"recorded {n} as {MoveRule.Words(state)}{(a.Length > 0 ? $", {a.TrimEnd('.')}" : string.Empty)}.", m.Id, before: before, after: new { s.State, s.Amount, s.Forbids });
+        recorder.Say(StripLog.System(n, state, a), m.Id, before: before, after: new { s.State, s.Amount, s.Forbids });
         return Recorded.To($"/machines/{letter}/standing");
     }, ct);
 
@@ -106,7 +106,7 @@ public sealed class RegisterWrites(OilTagDb db, Recorder recorder)
         }
 
         (now.Works, now.Note, now.PlaceId, now.At, now.ById) = (works!.Value, said, placeId, recorder.Now, personId);
-        recorder.Say($"said of {m.Name}: {MoveRule.Word(kind).ToLowerInvariant()}, {(works.Value ? "yes" : "no")}: {said.TrimEnd('.')}.", m.Id, placeId);
+        recorder.Say(StripLog.Motion(m.Name, kind, works.Value, said), m.Id, placeId);
         return Recorded.To($"/machines/{letter}/standing");
     }, ct);
 
@@ -133,7 +133,7 @@ public sealed class RegisterWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Surfaces.Add(new Surface { MachineId = place.MachineId, PlaceId = placeId, State = state, With = w, At = recorder.Now, ById = personId });
-        recorder.Say(state switch { SurfaceState.Bare => $"left {place.FullName} bare.", SurfaceState.Protected => $"protected {place.FullName} for now with {w}.", _ => $"coated {place.FullName} with {w}." }, place.MachineId, placeId);
+        recorder.Say(StripLog.Surface(place.FullName, state, w), place.MachineId, placeId);
         return Recorded.To($"/places/{placeId}/close");
     }, ct);
 

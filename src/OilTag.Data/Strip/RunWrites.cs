@@ -31,7 +31,7 @@ public sealed class RunWrites(OilTagDb db, Recorder recorder)
         }
 
         (run.Ends, run.State, run.Places, run.UndoMinutes, run.At, run.ById) = ((ends ?? string.Empty).Trim(), state, crossed, undoMinutes, recorder.Now, personId);
-        recorder.Say($"recorded the {run.Kind.ToString().ToLowerInvariant()} {n} as {RunRule.Word(state)}, across {crossed.Count} {(crossed.Count == 1 ? "place" : "places")}.", m.Id, crossed[0], before: before, after: new { run.State, run.Ends, run.Places, run.UndoMinutes });
+        recorder.Say(StripLog.Run(run.Kind, n, state, crossed.Count), m.Id, crossed[0], before: before, after: new { run.State, run.Ends, run.Places, run.UndoMinutes });
         return Recorded.To($"/machines/{letter}/runs");
     }, ct);
 }

@@ -21,7 +21,7 @@ public sealed class SetWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Sets.Add(new MatchedSet { MachineId = m.Id, Name = name!.Trim(), How = (how ?? string.Empty).Trim(), Slots = [.. known.Select(p => p.Id)], At = recorder.Now, ById = personId });
-        recorder.Say($"said that {string.Join(", ", known.Select(p => p.FullName))} are a matched set, {name!.Trim()}.", m.Id);
+        recorder.Say(StripLog.Set(known.Select(p => p.FullName), name!.Trim()), m.Id);
         return Recorded.To($"/machines/{letter}/sets");
     }, ct);
 

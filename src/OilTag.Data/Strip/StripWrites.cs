@@ -110,11 +110,9 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         var wanted = SingleUseRule.Of(slot.Name, e.Fasteners);
         db.Demands.AddRange(wanted.Select(w => new Demand { MachineId = machineId, PlaceId = slot.Id, TagId = tag.Id, What = w.What, Quantity = w.Quantity, Source = w.Source, At = recorder.Now }));
         await db.SaveChangesAsync(ct);
-        var bags = e.Fasteners.Count == 0 ? string.Empty : " With it " + string.Join(", ", e.Fasteners.Select(f => $"{f.Count} × {f.What.Trim()}{(f.Bad > 0 ? $" ({f.Bad} bad)" : string.Empty)}")) + ".";
-        var undone = e.Connections.Count == 0 ? string.Empty : $" Undone: {string.Join("; ", e.Connections.Select(c => $"{c.Kind.ToString().ToLowerInvariant()} {c.What.Trim()}"))}.";
-        var before = firstSlots.Count == 0 ? string.Empty : $" Off before it: {string.Join(", ", firstSlots.Select(f => f.Number))}.";
-        var news = wanted.Count == 0 ? string.Empty : $" Wanted new: {string.Join(", ", wanted.Select(w => $"{w.Quantity} × {w.What}"))}.";
-        recorder.Say($"{(e.WasOff ? "wrote a tag for" : "took off")} {slot.FullName}: {e.Reason!.Trim().TrimEnd('.')}.{bags}{undone}{before} Put it at {e.Where!.Trim()}.{news}", machineId, slot.Id, tag.Id);
+        recorder.Say(
+            StripLog.TookOff(slot.FullName, e.WasOff, e.Reason!, e.Fasteners, [.. e.Connections.Select(c => (c.Kind, c.What))], [.. firstSlots.Select(f => f.Number)], e.Where!, [.. wanted.Select(w => (w.What, w.Quantity))]),
+            machineId, slot.Id, tag.Id);
         return Recorded.To($"/t/{tag.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
 
@@ -294,10 +292,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
 
     private static string Told(Place slot, RefitEntry e, string loose, IReadOnlyList<OpenItem> over)
     {
-        var done = e.Kind == FittingKind.Trial ? $"put {slot.FullName} on for a trial."
-            : loose.Length > 0 ? $"put {slot.FullName} on, not fast yet: {loose.TrimEnd('.')}."
-            : e.UseNew ? $"put a new {slot.FullName} on; the old one is kept as reference."
-            : $"put {slot.FullName} back on.";
+        var done = StripLog.PutOn(slot.FullName, e.Kind, loose, e.UseNew);
         var remark = string.IsNullOrWhiteSpace(e.Note) ? string.Empty : $" {e.Note.Trim().TrimEnd('.')}.";
         var differences = e.Bags.Where(b => !string.IsNullOrWhiteSpace(b.Explained)).Select(b => b.Explained!.Trim().TrimEnd('.')).ToList();
         var counted = loose.Length == 0 && differences.Count > 0 ? $" Fasteners differ: {string.Join("; ", differences)}." : string.Empty;
@@ -452,7 +447,7 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         }
 
         await EndAsync(tag, end, ct);
-        recorder.Say(end == TagEnd.Void ? $"made tag {number} void: {why!.Trim().TrimEnd('.')}. Its number is not given again." : $"ended it: {TagEnds.Word(end).ToLowerInvariant()}, {why!.Trim().TrimEnd('.')}.", tag.MachineId, tag.SlotId, tag.Id);
+        recorder.Say(StripLog.Ended(number, end, why!), tag.MachineId, tag.SlotId, tag.Id);
         return Recorded.To($"/t/{number}");
     }, ct);
 

@@ -34,7 +34,7 @@ public sealed class TrayWrites(OilTagDb db, Recorder recorder)
         db.TrayItems.Add(item);
         await StoreWrites.NameAsync(db, CustodyKind.Shelf, at, ct);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"put {n} into the unidentified tray as {item.Number.ToString(CultureInfo.InvariantCulture)}.", machine?.Id);
+        recorder.Say(StripLog.IntoTray(n, item.Number), machine?.Id);
         return Recorded.To($"/tray/{item.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
 

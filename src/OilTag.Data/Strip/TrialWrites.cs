@@ -42,7 +42,7 @@ public sealed class TrialWrites(OilTagDb db, Recorder recorder)
 
         var number = (await db.Trials.Where(t => t.MachineId == m.Id).MaxAsync(t => (int?)t.Number, ct) ?? 0) + 1;
         db.Trials.Add(new TrialAssembly { MachineId = m.Id, Number = number, PlaceId = place!.Id, Checks = [.. lines.Select(l => new TrialCheck(l, string.Empty, null))], StartedAt = recorder.Now, ById = personId });
-        recorder.Say($"began trial {number} of {place.FullName}, with {lines.Count} to prove.", m.Id, place.Id);
+        recorder.Say(StripLog.BeganTrial(number, place.FullName, lines.Count), m.Id, place.Id);
         return Recorded.To(Page(letter, number));
     }, ct);
 
@@ -75,7 +75,7 @@ public sealed class TrialWrites(OilTagDb db, Recorder recorder)
         db.Entry(t).Property(x => x.Version).OriginalValue = version;
         var before = t.Checks[check];
         t.Checks = [.. t.Checks.Select((c, i) => i == check ? c with { Reading = read, Good = good } : c)];
-        recorder.Say($"checked on trial {number}: {before.What}: {(good!.Value ? "as wanted" : "not as wanted")}{(read.Length > 0 ? $", {read.TrimEnd('.')}" : string.Empty)}.", t.MachineId, t.PlaceId, before: before, after: t.Checks[check]);
+        recorder.Say(StripLog.Checked(number, before.What, good!.Value, read), t.MachineId, t.PlaceId, before: before, after: t.Checks[check]);
         return Recorded.To(Page(letter, number));
     }, ct);
 

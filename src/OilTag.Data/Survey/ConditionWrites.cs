@@ -86,7 +86,7 @@ public sealed class ConditionWrites(OilTagDb db, Recorder recorder)
         object Now() => new { line.State, line.Found, line.Note, line.Correct, line.PlaceId };
         var before = line.At is null ? null : Now();
         (line.State, line.Found, line.Note, line.Correct, line.PlaceId, line.ById, line.At) = (state!.Value, count, (note ?? string.Empty).Trim(), right, placeId, personId, recorder.Now);
-        recorder.Say($"looked for {(line.Reference.Length > 0 ? line.Reference + " " : string.Empty)}{line.Name}: {state.Value.ToString().ToLowerInvariant()}{(line.Note.Length > 0 ? ", " + line.Note : string.Empty)}.", line.MachineId, line.PlaceId, before: before, after: before is null ? null : Now());
+        recorder.Say(SurveyLog.LookedFor(line.Reference, line.Name, state.Value, line.Note), line.MachineId, line.PlaceId, before: before, after: before is null ? null : Now());
         var letter = await db.Machines.Where(m => m.Id == line.MachineId).Select(m => m.Letter).SingleAsync(ct);
         return Recorded.To($"/survey/complete?m={letter}&after={line.Order.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
@@ -121,7 +121,7 @@ public sealed class ConditionWrites(OilTagDb db, Recorder recorder)
             Basis = e.Basis,
             ById = personId,
         });
-        recorder.Say($"estimated {m.Name}: {e.Hours.Likely.ToString("N0", CultureInfo.InvariantCulture)} h and {Money.Pounds((long)(100 * e.Pounds.Likely))} likely. {e.Basis.TrimEnd('.')}.", machineId);
+        recorder.Say(SurveyLog.Estimated(m.Name, e.Hours.Likely, (long)(100 * e.Pounds.Likely), e.Basis), machineId);
         return Recorded.To($"/survey/estimate?m={m.Letter}");
     }, ct);
 

@@ -39,7 +39,7 @@ public sealed class DiagnosisWrites(OilTagDb db, Recorder recorder)
         var made = new Diagnosis { MachineId = place.MachineId, PlaceId = placeId, Symptom = said, Suspects = [.. names.Select(n => new Suspect(n, SuspectState.Open, string.Empty))], ById = personId, At = recorder.Now };
         db.Diagnoses.Add(made);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"opened diagnosis D{made.Number} at {place.FullName}: {said.TrimEnd('.')}.", made.MachineId, placeId);
+        recorder.Say(SurveyLog.Diagnosis(made.Number, place.FullName, said), made.MachineId, placeId);
         return Recorded.To(Page(made.Number));
     }, ct);
 

@@ -34,7 +34,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         var finding = New(place.MachineId, placeId, tagId, e, check, evidence, origin, personId);
         db.Findings.Add(finding);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"logged finding F{finding.Number} on {place.FullName}: {finding.What.TrimEnd('.')}.{(finding.Reading is not null ? $" Measured {finding.ReadingText}." : string.Empty)}", place.MachineId, place.Id, tagId);
+        recorder.Say(SurveyLog.Found(finding, place.FullName), place.MachineId, place.Id, tagId);
         return Recorded.To($"/f/{finding.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
 
@@ -113,7 +113,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         db.Decisions.Add(new Decision { FindingId = f.Id, Disposition = disposition, Why = e.Why!.Trim(), OptionId = option?.Id, ReturnOn = e.ReturnOn, ReturnAfterId = e.ReturnAfterId, ById = personId, At = recorder.Now });
         var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == f.PlaceId, ct);
         var back = e.ReturnOn is { } day ? $" until {LogWords.Day(day)}" : e.ReturnAfterId is { } after ? $" until after {await db.Milestones.Where(m => m.Id == after).Select(m => m.Name).SingleAsync(ct)}" : string.Empty;
-        recorder.Say($"settled F{number} on {Dispositions.Word(disposition).ToLowerInvariant()}{back}: {e.Why!.Trim().TrimEnd('.')}.", f.MachineId, f.PlaceId, f.TagId);
+        recorder.Say(SurveyLog.Settled(number, disposition, back, e.Why!), f.MachineId, f.PlaceId, f.TagId);
         if (!Dispositions.NeedsWork(disposition))
         {
             return Recorded.To($"/f/{number}");
@@ -133,7 +133,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         };
         db.Packages.Add(package);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"opened package {package.Number}: {package.Title}.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+        recorder.Say(WorkLog.Opened(package.Number, package.Title), f.MachineId, f.PlaceId, f.TagId, package.Id);
         await AskOwnerAsync(f, package, option?.CostHigh ?? 0, today, ct);
         if (disposition == Disposition.Remake)
         {
@@ -148,7 +148,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
             };
             db.RouteCards.Add(card);
             await db.SaveChangesAsync(ct);
-            recorder.Say($"opened route card R{card.Number} for {(card.Handed ? $"{card.Left} left and {card.Right} right" : $"{card.Left}")}.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+            recorder.Say(MakeLog.Opened(card), f.MachineId, f.PlaceId, f.TagId, package.Id);
         }
 
         return Recorded.To($"/w/{package.Number.ToString(CultureInfo.InvariantCulture)}");
@@ -300,7 +300,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         }
 
         var option = old ?? new FindingOption { FindingId = f.Id, What = string.Empty, ById = personId, At = recorder.Now };
-        var before = old is null ? null : Told(old);
+        var before = old is null ? null : SurveyLog.Told(old);
         if (OptionRule.Check(e, option) is { Count: > 0 } problems)
         {
             return Recorded.Refused(problems);
@@ -311,7 +311,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
             db.Options.Add(option);
         }
 
-        recorder.Say($"{(old is null ? "wrote down" : "changed")} an option for F{number}: {Told(option)}.", f.MachineId, f.PlaceId, f.TagId, before: before, after: before is null ? null : Told(option));
+        recorder.Say(SurveyLog.Option(number, option, old is not null), f.MachineId, f.PlaceId, f.TagId, before: before, after: before is null ? null : SurveyLog.Told(option));
         return Recorded.To($"/f/{number.ToString(CultureInfo.InvariantCulture)}/options");
     }, ct);
 
@@ -331,11 +331,9 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Options.Remove(option);
-        recorder.Say($"took an option for F{number} away: {Told(option)}.", f.MachineId, f.PlaceId, f.TagId);
+        recorder.Say($"took an option for F{number} away: {SurveyLog.Told(option)}.", f.MachineId, f.PlaceId, f.TagId);
         return Recorded.To($"/f/{number.ToString(CultureInfo.InvariantCulture)}/options");
     }, ct);
-
-    private static string Told(FindingOption o) => $"{Dispositions.Word(o.Disposition).ToLowerInvariant()}, {o.What.TrimEnd('.')}, {Money.Pounds(o.CostLikely)}, {o.HoursLikely.ToString("0.#", CultureInfo.InvariantCulture)} h, {o.Weeks.ToString("0.#", CultureInfo.InvariantCulture)} weeks";
 
     private static string Title(Disposition d, Place place, DecisionEntry e) => d switch
     {

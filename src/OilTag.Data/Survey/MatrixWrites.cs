@@ -55,7 +55,7 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder)
         };
         db.Matrices.Add(matrix);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"planned survey S{matrix.Number} of {place.FullName}: {matrix.Title}, {matrix.Positions.Count} positions × {matrix.Checks.Count} checks.", matrix.MachineId, placeId);
+        recorder.Say(SurveyLog.Planned(matrix, place.FullName), matrix.MachineId, placeId);
         return Recorded.To(Page(matrix.Number));
     }, ct);
 
@@ -139,11 +139,10 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder)
 
         if (changed.Count > 0)
         {
-            var some = string.Join("; ", changed.Take(4).Select(c => $"{c.Name} {(c.After.Length > 0 ? c.After : "cleared")}"));
             var over = changed.Where(c => c.Before.Length > 0).ToList();
             Dictionary<string, string>? Of(Func<(string Name, string Before, string After), string> what) => over.Count == 0 ? null : over.ToDictionary(c => c.Name, what, StringComparer.Ordinal);
             recorder.Say(
-                $"filled {changed.Count} {(changed.Count == 1 ? "cell" : "cells")} of survey S{number}, {m.Title}: {some}{(changed.Count > 4 ? " and more" : string.Empty)}.", m.MachineId, m.PlaceId,
+                SurveyLog.Filled(number, m.Title, [.. changed.Select(c => (c.Name, c.After))]), m.MachineId, m.PlaceId,
                 before: Of(c => c.Before), after: Of(c => c.After.Length > 0 ? c.After : "cleared"));
         }
 

@@ -23,7 +23,7 @@ public sealed class PointWrites(OilTagDb db, Recorder recorder)
         var made = new CheckPoint { MachineId = place.MachineId, PlaceId = placeId, Title = p.Title, How = p.How, Limits = p.Limits, Repeatability = p.Repeatability, ById = personId, At = recorder.Now };
         db.Points.Add(made);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"set up check point C{made.Number} at {place.FullName}: {made.Title}{(p.Limits.Words.Length > 0 ? ", " + p.Limits.Words : string.Empty)}.", place.MachineId, placeId);
+        recorder.Say(SurveyLog.SetUp(made, place.FullName), place.MachineId, placeId);
         return Recorded.To(Page(made.Number));
     }, ct);
 
@@ -72,7 +72,7 @@ public sealed class PointWrites(OilTagDb db, Recorder recorder)
 
         Guid? run = readings.Count > 1 ? Guid.CreateVersion7() : null;
         db.PointReadings.AddRange(readings.Select(r => new PointReading { PointId = point.Id, On = on!.Value, Minutes = r.Minutes, RunId = run, Value = r.Value, ValueTo = r.To, Evidence = FindingRule.Known(true, evidence), Note = words, ById = personId, At = recorder.Now }));
-        recorder.Say($"read C{number}, {point.Title}: {(readings.Count == 1 ? readings[0].Value.Text + (readings[0].To is { } to ? " to " + to.Text : string.Empty) : $"{readings[0].Value.Text} to {readings[^1].Value.Text} in {readings.Count} readings")}{(evidence.IsOnlySaid() ? ", " + evidence.ToString().ToLowerInvariant() : string.Empty)}.", point.MachineId, point.PlaceId);
+        recorder.Say(SurveyLog.Read(number, point.Title, [.. readings.Select(r => r.Value.Text + (r.To is { } to ? " to " + to.Text : string.Empty))], evidence), point.MachineId, point.PlaceId);
         return Recorded.To(Page(number));
     }, ct);
 

@@ -40,7 +40,7 @@ public sealed class QuestionWrites(OilTagDb db, Recorder recorder)
             (package.WaitingOn, package.WaitingForId, package.WaitingSince) = (QuestionRule.Waits(q.Number, q.AskedOf), personId, today);
         }
 
-        recorder.Say($"asked {q.AskedOf}, Q{q.Number}: {q.Text}", f.MachineId, f.PlaceId, f.TagId, package?.Id);
+        recorder.Say(SurveyLog.Asked(q.AskedOf, q.Number, q.Text), f.MachineId, f.PlaceId, f.TagId, package?.Id);
         return Recorded.To(Page(number));
     }, ct);
 
@@ -155,7 +155,7 @@ public sealed class QuestionWrites(OilTagDb db, Recorder recorder)
         var f = await db.Findings.AsNoTracking().SingleAsync(x => x.Number == number, ct);
         var open = await db.Looks.Where(l => l.FindingId == f.Id && l.DoneAt == null).Select(l => l.PlaceId).ToListAsync(ct);
         db.Looks.AddRange(chosen.Where(c => !open.Contains(c.Place.Place.Id)).Select(c => new Look { MachineId = c.Place.Machine.Id, PlaceId = c.Place.Place.Id, Why = c.Why, Source = c.Source, FindingId = f.Id, ById = personId, At = recorder.Now }));
-        recorder.Say($"wants a look at {string.Join(", ", chosen.Take(4).Select(c => c.Place.Place.FullName))}{(chosen.Count > 4 ? $" and {chosen.Count - 4} more" : string.Empty)} because of F{number}.", f.MachineId, f.PlaceId, f.TagId);
+        recorder.Say(SurveyLog.WantsLook([.. chosen.Select(c => c.Place.Place.FullName)], number), f.MachineId, f.PlaceId, f.TagId);
         return Recorded.To(Page(number));
     }, ct);
 
@@ -185,7 +185,7 @@ public sealed class QuestionWrites(OilTagDb db, Recorder recorder)
         }
 
         db.WeakSpots.Add(spot);
-        recorder.Say($"wrote a weak spot down: {spot.Place}, {spot.What.TrimEnd('.')}.");
+        recorder.Say(SurveyLog.WeakSpot(spot.Place, spot.What));
         return Task.FromResult(Recorded.To("/survey/looks"));
     }, ct);
 
@@ -222,7 +222,7 @@ public sealed class QuestionWrites(OilTagDb db, Recorder recorder)
         }
 
         db.LoadPaths.Add(new LoadPath { MachineId = machineId, Name = said, Accident = blow, Places = [.. ids.Distinct()] });
-        recorder.Say($"wrote the load path {said} down{(blow.Length > 0 ? $", of the {blow}" : string.Empty)}.", machineId);
+        recorder.Say(SurveyLog.LoadPath(said, blow), machineId);
         return Recorded.To("/survey/looks");
     }, ct);
 

@@ -55,7 +55,7 @@ public sealed class RiggingWrites(OilTagDb db, Recorder recorder)
             await db.SaveChangesAsync(ct);
         }
 
-        recorder.Say($"{(isNew ? "began" : "changed")} rigging check S{check.Number}: {title.TrimEnd('.')}.", check.MachineId, check.PlaceId, before: before);
+        recorder.Say(SurveyLog.Rigging(check.Number, title, !isNew), check.MachineId, check.PlaceId, before: before);
         return Recorded.To($"/g/{check.Number}");
     }, ct);
 
@@ -100,7 +100,7 @@ public sealed class RiggingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        recorder.Say($"read {read} {(read == 1 ? "station" : "stations")} of rigging check S{number}{(fromLevel ? " with the level" : string.Empty)}.", check.MachineId, check.PlaceId);
+        recorder.Say(SurveyLog.Rigging(number, read, fromLevel), check.MachineId, check.PlaceId);
         return Recorded.To($"/g/{number}");
     }, ct);
 

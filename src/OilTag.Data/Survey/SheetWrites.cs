@@ -89,13 +89,11 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
                 : [new SheetReading { SheetId = sheet.Id, Row = c.Row, Column = c.Column, Turn = 1, Mark = c.Mark, Evidence = Evidence.Seen, ById = personId, At = recorder.Now }]);
         }
 
-        var some = string.Join("; ", changed.Take(4).Select(x => $"{sheet.NameOf(x.Cell.Row, x.Cell.Column)} {(x.After.Length > 0 ? x.After : "cleared")}"));
-
         // What is written over stands in the line that wrote over it; a cell that was empty has no before.
         var over = changed.Where(x => x.Before.Length > 0).ToList();
         Dictionary<string, string>? Of(Func<(CellEntry Cell, string Before, string After), string> said) => over.Count == 0 ? null : over.ToDictionary(x => sheet.NameOf(x.Cell.Row, x.Cell.Column), said, StringComparer.Ordinal);
         recorder.Say(
-            $"filled {changed.Count} {(changed.Count == 1 ? "cell" : "cells")} of survey S{number}, {sheet.Title}: {some}{(changed.Count > 4 ? " and more" : string.Empty)}.", sheet.MachineId, sheet.PlaceId,
+            SurveyLog.Filled(number, sheet.Title, [.. changed.Select(x => (sheet.NameOf(x.Cell.Row, x.Cell.Column), x.After))]), sheet.MachineId, sheet.PlaceId,
             before: Of(x => x.Before), after: Of(x => x.After.Length > 0 ? x.After : "cleared"));
         return Recorded.To(Page(number));
     }, ct);
@@ -197,7 +195,7 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
         var place = await db.Places.AsNoTracking().SingleAsync(p => p.Id == sheet.PlaceId, ct);
         db.Sheets.Add(sheet);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"planned survey S{sheet.Number} of {place.FullName}: {sheet.Title}, {sheet.Rows.Length} × {sheet.Columns.Length} cells.", sheet.MachineId, sheet.PlaceId);
+        recorder.Say(SurveyLog.Planned(sheet, place.FullName), sheet.MachineId, sheet.PlaceId);
         return Recorded.To(Page(sheet.Number));
     }
 

@@ -397,7 +397,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, 
             if (line.Minutes > 0)
             {
                 db.Hours.Add(new HoursEntry { PackageId = package.Id, OperationId = step.Id, PersonId = visit.PersonId, On = visit.On, From = line.From, Minutes = line.Minutes, RecordedById = personId, At = recorder.Now });
-                recorder.Say($"{(visit.PersonId == personId ? "worked" : "wrote down for somebody")} {HoursRule.Words(line.Minutes)} on package {package.Number}: {step.Name}.", package.MachineId, package.PlaceId, package.TagId, package.Id, after: visit.PersonId == personId ? null : new { who = visit.PersonId });
+                recorder.Say(visit.PersonId == personId ? WorkLog.Worked(line.Minutes, package.Number, step.Name) : $"wrote down for somebody {HoursRule.Words(line.Minutes)} on package {package.Number}: {step.Name}.", package.MachineId, package.PlaceId, package.TagId, package.Id, after: visit.PersonId == personId ? null : new { who = visit.PersonId });
             }
 
             // Whoever signs out later may find that it was ticked off by then.
@@ -435,7 +435,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, 
 
         step.DoneAt = recorder.Now;
         step.DoneById = who;
-        recorder.Say($"finished “{step.Name}” of package {package.Number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(WorkLog.Finished(step.Name, package.Number), package.MachineId, package.PlaceId, package.TagId, package.Id);
         return null;
     }
 

@@ -34,7 +34,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         step.DoneAt = recorder.Now;
         step.DoneById = personId;
-        recorder.Say($"finished “{step.Name}” of package {number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(WorkLog.Finished(step.Name, number), package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 
@@ -70,7 +70,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         db.SignOffs.Add(new SignOff { OperationId = hold.Id, ById = personId, At = recorder.Now, Note = words });
         hold.DoneAt = recorder.Now;
         hold.DoneById = personId;
-        recorder.Say($"lifted the hold “{hold.Name}” of package {number}: {words.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(WorkLog.Lifted(hold.Name, number, words), package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 
@@ -101,7 +101,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         package.ClosedAt = recorder.Now;
         package.ClosedById = personId;
-        recorder.Say($"closed package {number}: {package.Title}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(WorkLog.Closed(number, package.Title), package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 
@@ -146,7 +146,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         var sentence = (was, waiting) switch
         {
             ({ Length: > 0 }, { Length: 0 }) => $"freed package {number}: it no longer waits on {was}.",
-            (_, { Length: > 0 }) when was != waiting => $"marked package {number} as stuck: {waiting}.",
+            (_, { Length: > 0 }) when was != waiting => WorkLog.Stuck(number, waiting),
             _ => $"changed what package {number} serves.",
         };
         recorder.Say(sentence, package.MachineId, package.PlaceId, package.TagId, package.Id, before, Snapshot());
@@ -163,7 +163,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         var package = await db.Packages.AsNoTracking().SingleAsync(p => p.Number == number, ct);
         db.Costs.Add(new Cost { PackageId = package.Id, What = what!.Trim(), Pence = pence.Value, On = today, ById = personId });
-        recorder.Say($"spent {Money.Pounds(pence.Value)} on {what.Trim()} for package {number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(WorkLog.Spent(pence.Value, what.Trim(), number), package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 
@@ -255,7 +255,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         }
 
         demand.OrderedOn = today;
-        recorder.Say($"ordered {demand.Quantity} × {demand.What}.", demand.MachineId, demand.PlaceId, demand.TagId);
+        recorder.Say(WorkLog.Ordered(demand.Quantity, demand.What), demand.MachineId, demand.PlaceId, demand.TagId);
         return Recorded.To("/plan#orders");
     }, ct);
 

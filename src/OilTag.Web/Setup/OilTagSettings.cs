@@ -1,5 +1,6 @@
 using NodaTime;
 using Npgsql;
+using OilTag.Data.Setup;
 
 namespace OilTag.Web.Setup;
 
@@ -14,7 +15,7 @@ public sealed record OilTagSettings
 
     public required string PhotoFolder { get; init; }
 
-    /// <summary>True when the demo people are offered on the sign-in page and an empty database is filled with the demo.</summary>
+    /// <summary>True when the demo people are offered on the sign-in page.</summary>
     public bool Demo { get; init; }
 
     /// <summary>True when it is served without TLS, as on one's own machine.</summary>
@@ -26,6 +27,9 @@ public sealed record OilTagSettings
     public int ShopRequestsAMinute { get; init; } = 60;
 
     public required DateTimeZone Zone { get; init; }
+
+    /// <summary>Why the time zone that is set cannot be used; null when it can.</summary>
+    public string? WrongZone { get; init; }
 
     /// <summary>Host and port of the thickness gauge; empty when there is none.</summary>
     public string Gauge { get; init; } = string.Empty;
@@ -41,19 +45,24 @@ public sealed record OilTagSettings
     /// <summary>Statements that come again and again are planned once a connection; no session state is ever set, so none is reset.</summary>
     private static string Prepared(string connection) => connection.Length == 0 ? connection : new NpgsqlConnectionStringBuilder(connection) { MaxAutoPrepare = 120, AutoPrepareMinUsages = 2, NoResetOnClose = true }.ConnectionString;
 
-    public static OilTagSettings From(IConfiguration c) => new()
+    public static OilTagSettings From(IConfiguration c)
     {
-        OwnerConnection = c["OilTag:OwnerConnection"] ?? string.Empty,
-        AppConnection = Prepared(c["OilTag:AppConnection"] ?? string.Empty),
-        PhotoFolder = c["Photos:Folder"] ?? Path.Combine(AppContext.BaseDirectory, "photos"),
-        Demo = c.GetValue("OilTag:Demo", false),
-        PlainHttp = c.GetValue("OilTag:PlainHttp", false),
-        SignInsAMinute = c.GetValue("OilTag:SignInsAMinute", 20),
-        ShopRequestsAMinute = c.GetValue("OilTag:ShopRequestsAMinute", 60),
-        Zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(c["OilTag:TimeZone"] ?? "Europe/London") ?? DateTimeZoneProviders.Tzdb["Europe/London"],
-        Gauge = c["Instruments:Gauge"] ?? string.Empty,
-        Cells = c["Instruments:Cells"] ?? string.Empty,
-        Level = c["Instruments:Level"] ?? string.Empty,
-        Museum = c["OilTag:Museum"] ?? (c.GetValue("OilTag:Demo", false) ? "Skerry Point Transport Trust" : string.Empty),
-    };
+        var (zone, wrong) = ShedZone.Find(c["OilTag:TimeZone"]);
+        return new OilTagSettings
+        {
+            OwnerConnection = c["OilTag:OwnerConnection"] ?? string.Empty,
+            AppConnection = Prepared(c["OilTag:AppConnection"] ?? string.Empty),
+            PhotoFolder = c["Photos:Folder"] ?? Path.Combine(AppContext.BaseDirectory, "photos"),
+            Demo = c.GetValue("OilTag:Demo", false),
+            PlainHttp = c.GetValue("OilTag:PlainHttp", false),
+            SignInsAMinute = c.GetValue("OilTag:SignInsAMinute", 20),
+            ShopRequestsAMinute = c.GetValue("OilTag:ShopRequestsAMinute", 60),
+            Zone = zone,
+            WrongZone = wrong,
+            Gauge = c["Instruments:Gauge"] ?? string.Empty,
+            Cells = c["Instruments:Cells"] ?? string.Empty,
+            Level = c["Instruments:Level"] ?? string.Empty,
+            Museum = c["OilTag:Museum"] ?? (c.GetValue("OilTag:Demo", false) ? "Skerry Point Transport Trust" : string.Empty),
+        };
+    }
 }

@@ -5,7 +5,6 @@ using NodaTime;
 using Npgsql;
 using OilTag.Core.People;
 using OilTag.Data;
-using OilTag.Data.Demo;
 using OilTag.Data.People;
 using OilTag.Data.Setup;
 using OilTag.Data.Survey;
@@ -15,11 +14,15 @@ namespace OilTag.Web.Setup;
 /// <summary>Checks before the first page is served, and says in one sentence what is wrong.</summary>
 public static class StartUp
 {
-    /// <summary>Migrates, seeds the demo where asked, and checks what the pages need. Returns the sentence, or null when all is well.</summary>
-    public static async Task<string?> PrepareAsync(OilTagSettings s, IClock clock)
+    /// <summary>Migrates, and checks what the pages need. Returns the sentence, or null when all is well.</summary>
+    public static async Task<string?> PrepareAsync(OilTagSettings s)
     {
         ArgumentNullException.ThrowIfNull(s);
-        ArgumentNullException.ThrowIfNull(clock);
+        if (s.WrongZone is { } zone)
+        {
+            return zone;
+        }
+
         if (s.AppConnection.Length == 0)
         {
             return "No database is named. Set OilTag__OwnerConnection and OilTag__AppConnection, or start it with ./oiltag start.";
@@ -43,13 +46,6 @@ public static class StartUp
             if (missing.Count > 0)
             {
                 return $"The database lacks {missing.Count} migrations ({string.Join(", ", missing)}). Start once with OilTag__OwnerConnection set, so that they are applied.";
-            }
-
-            if (s.Demo && s.OwnerConnection.Length > 0)
-            {
-                var ownerOptions = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), s.OwnerConnection);
-                await using var owner = new OilTagDb(ownerOptions.Options);
-                await DemoSeeder.SeedAsync(owner, clock.GetCurrentInstant().InZone(s.Zone).Date, s.Zone);
             }
 
             return null;
