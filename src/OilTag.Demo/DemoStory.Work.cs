@@ -305,46 +305,67 @@ public sealed partial class DemoStory
     }
 
     // Hours of a step lie on the sessions up to the day on which it was done: first on those since the step before it on which its people came anyway,
-    // then on the others, then on earlier ones of the package.
+    // then on the others, then on earlier ones of the package. What its people have no time for, other hands of the machine do. Work takes a little
+    // longer than it was thought to.
     private void Book(WorkPackage package, Operation operation, StepRow step, string[] who, int opened, int from, int until, double hours)
     {
-        var sessions = Enumerable.Range(opened, until - opened + 1).Reverse().Where(d => IsSaturday(d) || IsSaturday(d + 3)).ToList();
-        foreach (var (name, i) in who.Select((n, i) => (n, i)))
+        if (who.Length == 0)
         {
-            var left = (int)Math.Round(hours * 4 / who.Length) * 15;
-            foreach (var day in sessions.Where(d => d >= from && (d == until || Came(name, d))).Concat(sessions.Where(d => d >= from && d != until && !Came(name, d))).Concat(sessions.Where(d => d < from)))
-            {
-                var used = worked.GetValueOrDefault((name, day));
-                var minutes = Math.Min(left, (IsSaturday(day) ? 300 : 165) - used) / 15 * 15;
-                if (minutes < 15)
-                {
-                    continue;
-                }
-
-                var person = P(name);
-                var session = IsSaturday(day) ? new LocalTime(10, 0) : new LocalTime(18, 30);
-                var at = calendar.At(day, IsSaturday(day) ? new LocalTime(15, 45) : new LocalTime(21, 25)).Plus(Duration.FromMinutes(Filler.Of(5, "booked", name, operation.Name, $"{day}")));
-                record.Add(new HoursEntry
-                {
-                    PackageId = package.Id,
-                    OperationId = operation.Id,
-                    PersonId = person.Id,
-                    On = calendar.Date(day),
-                    From = session.PlusMinutes(used),
-                    Minutes = minutes,
-                    Note = day == until && i == 0 && !step.Begun ? step.Reading : string.Empty,
-                    RecordedById = person.Id,
-                    At = at,
-                });
-                Say(at, person, WorkLog.Worked(minutes, package.Number, operation.Name), package.MachineId, package.PlaceId, package.TagId, package.Id);
-                worked[(name, day)] = used + minutes;
-                left -= minutes;
-                if (left < 15)
-                {
-                    break;
-                }
-            }
+            return;
         }
+
+        var took = hours * (0.9 + (0.05 * Filler.Of(9, "took", step.Package, step.N)));
+        var sessions = Enumerable.Range(opened, until - opened + 1).Reverse().Where(d => IsSaturday(d) || IsSaturday(d + 3)).ToList();
+        var rest = 0;
+        foreach (var name in who)
+        {
+            rest += Book(package, operation, name, sessions, from, until, (int)Math.Round(took * 4 / who.Length) * 15, name == who[0] && !step.Begun ? step.Reading : string.Empty);
+        }
+
+        foreach (var name in Hands[step.Package[..1]].Except(who).TakeWhile(_ => rest >= 15))
+        {
+            rest = Book(package, operation, name, sessions, from, until, rest, string.Empty);
+        }
+    }
+
+    // Books what one person has time for, and says how many minutes are left.
+    private int Book(WorkPackage package, Operation operation, string name, List<int> sessions, int from, int until, int left, string reading)
+    {
+        var person = P(name);
+        foreach (var day in sessions.Where(d => d >= from && (d == until || Came(name, d))).Concat(sessions.Where(d => d >= from && d != until && !Came(name, d))).Concat(sessions.Where(d => d < from)))
+        {
+            if (left < 15)
+            {
+                break;
+            }
+
+            var used = worked.GetValueOrDefault((name, day));
+            var minutes = Math.Min(left, (IsSaturday(day) ? 300 : 165) - used) / 15 * 15;
+            if (minutes < 15)
+            {
+                continue;
+            }
+
+            var session = IsSaturday(day) ? new LocalTime(10, 0) : new LocalTime(18, 30);
+            var at = calendar.At(day, IsSaturday(day) ? new LocalTime(15, 45) : new LocalTime(21, 25)).Plus(Duration.FromMinutes(Filler.Of(5, "booked", name, operation.Name, $"{day}")));
+            record.Add(new HoursEntry
+            {
+                PackageId = package.Id,
+                OperationId = operation.Id,
+                PersonId = person.Id,
+                On = calendar.Date(day),
+                From = session.PlusMinutes(used),
+                Minutes = minutes,
+                Note = day == until ? reading : string.Empty,
+                RecordedById = person.Id,
+                At = at,
+            });
+            Say(at, person, WorkLog.Worked(minutes, package.Number, operation.Name), package.MachineId, package.PlaceId, package.TagId, package.Id);
+            worked[(name, day)] = used + minutes;
+            left -= minutes;
+        }
+
+        return left;
     }
 
     private static readonly ConcurrentDictionary<(string Name, int Day), bool> Attended = new();

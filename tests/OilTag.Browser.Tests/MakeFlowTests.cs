@@ -11,6 +11,7 @@ public sealed class MakeFlowTests(LiveShed shed, OneBrowser browser) : IClassFix
     [Fact]
     public async Task A_pair_is_inspected_finished_by_a_shop_and_counted()
     {
+        await OilTag.Web.Tests.TestCards.AddAsync(shed);
         var n = await shed.AskAsync(db => db.RouteCards.Where(c => c.Part == "Bow plate").MaxAsync(c => c.Number));
         hand.Chrome.Phone();
         hand.SignIn("dilys");

@@ -86,7 +86,7 @@ public sealed class DemoStoryTests
         }
 
         var done = record.Of<Core.Work.WorkPackage>().SelectMany(k => k.Operations).Where(o => o.DoneAt is not null && !o.Hold).Sum(o => o.Likely);
-        (record.Of<HoursEntry>().Sum(h => h.Minutes) / 60.0 / done).ShouldBeInRange(0.8, 1.15);
+        (record.Of<HoursEntry>().Sum(h => h.Minutes) / 60.0 / done).ShouldBeInRange(0.95, 1.2);
     }
 
     [Fact]

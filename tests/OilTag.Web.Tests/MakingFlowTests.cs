@@ -12,6 +12,7 @@ public sealed class MakingFlowTests : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         await shed.InitializeAsync();
+        await TestCards.AddAsync(shed);
         shed.Clock.Set(11, 0);
     }
 
@@ -69,26 +70,27 @@ public sealed class MakingFlowTests : IAsyncLifetime
     public async Task A_melt_is_written_down_and_checked_by_another()
     {
         using var dilys = await shed.AsAsync("dilys");
-        await dilys.OpenAsync("/r/14/processes?process=Casting");
+        var card = await shed.AskAsync(db => db.RouteCards.Where(c => c.Part == "Bow plate").Select(c => c.Number).SingleAsync());
+        await dilys.OpenAsync($"/r/{card}/processes?process=Casting");
         (string, string?)[] Melt(string pour) => [("On", "2026-01-05"), ("alloy", "88-10-2"), ("charge", "6 kg"), ("degassed", "not"), ("mould", "sand"), ("pour", pour)];
-        await dilys.PostAsync("/r/14/processes?process=Casting", Melt("900 °C"));
+        await dilys.PostAsync($"/r/{card}/processes?process=Casting", Melt("900 °C"));
         dilys.Beside("pour").ShouldContain("all liquid only above 999 °C");
         dilys.Typed("charge").ShouldBe("6 kg");
-        (await dilys.PostAsync("/r/14/processes?process=Casting", Melt("1150 °C"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await dilys.PostAsync($"/r/{card}/processes?process=Casting", Melt("1150 °C"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var record = await shed.AskAsync(db => db.Processes.Where(p => p.Passed == null).OrderByDescending(p => p.At).Select(p => p.Id).FirstAsync());
 
         // The plug is critical: a helper does not check it, an inspector does, once.
-        await dilys.OpenAsync("/r/14/processes");
+        await dilys.OpenAsync($"/r/{card}/processes");
         dilys.Text.ShouldContain("an inspector checks it");
-        await dilys.PostAsync("/r/14/processes?handler=Check", ("Record", record.ToString()), ("Passed", "true"), ("CheckNote", "fine"));
+        await dilys.PostAsync($"/r/{card}/processes?handler=Check", ("Record", record.ToString()), ("Passed", "true"), ("CheckNote", "fine"));
         using var ismay = await shed.AsAsync("ismay");
-        await ismay.OpenAsync("/r/14/processes");
-        await ismay.PostAsync("/r/14/processes?handler=Check", ("Record", record.ToString()), ("Passed", "false"), ("CheckNote", string.Empty));
+        await ismay.OpenAsync($"/r/{card}/processes");
+        await ismay.PostAsync($"/r/{card}/processes?handler=Check", ("Record", record.ToString()), ("Passed", "false"), ("CheckNote", string.Empty));
         ismay.Text.ShouldContain("Say how it was checked");
-        (await ismay.PostAsync("/r/14/processes?handler=Check", ("Record", record.ToString()), ("Passed", "false"), ("CheckNote", "Porous when sawn"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        await ismay.OpenAsync("/r/14/processes");
+        (await ismay.PostAsync($"/r/{card}/processes?handler=Check", ("Record", record.ToString()), ("Passed", "false"), ("CheckNote", "Porous when sawn"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await ismay.OpenAsync($"/r/{card}/processes");
         ismay.Text.ShouldContain("checked, not good");
-        await ismay.PostAsync("/r/14/processes?handler=Check", ("Record", record.ToString()), ("Passed", "true"), ("CheckNote", "Better"));
+        await ismay.PostAsync($"/r/{card}/processes?handler=Check", ("Record", record.ToString()), ("Passed", "true"), ("CheckNote", "Better"));
         ismay.Text.ShouldContain("checked, not good");
     }
 

@@ -46,11 +46,12 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
         }
 
         // What is stuck waits, and says so; a hold wants an inspector; steps of a package follow each other.
-        var stays = facts.First(k => k.WaitingOn.StartsWith("stay plugs", StringComparison.Ordinal));
+        var stays = facts.First(k => k.WaitingOn.Contains("copper bar", StringComparison.Ordinal));
         var wait = plan.Operations.Single(o => o.Id == PlanQuery.WaitId + stays.Number);
         wait.Elapsed.ShouldBe(PlanQuery.UnknownWait);
         plan.Operations.Where(o => o.Package == wait.Package && o != wait).ShouldAllBe(o => o.After.Count > 0);
-        plan.Operations.Where(o => o.Name == "Inspect before closing").ShouldAllBe(o => o.Skills.Single().Skill == PlanQuery.Inspecting);
+        plan.Operations.Where(o => o.Name == "Marking seen all round").ToList().ShouldHaveSingleItem();
+        plan.Operations.Where(o => o.Name == "Marking seen all round").ShouldAllBe(o => o.Skills.Single().Skill == PlanQuery.Inspecting);
         plan.People.Count(p => p.Skills.Any(s => s.Skill == PlanQuery.Inspecting)).ShouldBe(2);
         plan.People.ShouldNotContain(p => p.Name == "Visiting Trustee");
 

@@ -376,7 +376,7 @@ public sealed class SheetTests(GaugeShed shed) : IClassFixture<GaugeShed>
         await dilys.OpenAsync("/s/4");
         await dilys.OpenAsync(dilys.Page.QuerySelectorAll("a").Single(a => a.TextContent == "Log it as a finding").GetAttribute("href")!);
         string Field(string name) => dilys.Page.QuerySelector($"input[name={name}]")!.GetAttribute("value")!;
-        (Field("Nominal"), Field("Limit")).ShouldBe(("1/2 in", "0.41 in"));
+        (Field("Nominal"), Field("Limit")).ShouldBe(("3/8 in", "0.280 in"));
         Field("Reading").ShouldEndWith(" in");
         dilys.Text.ShouldContain("Boiler barrel, lower half, 6, station 1 (survey S4)");
     }

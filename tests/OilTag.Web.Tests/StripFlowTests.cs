@@ -147,7 +147,7 @@ public sealed class StripFlowTests(Shed shed) : IClassFixture<Shed>
         maud.Text.ShouldNotContain("is not coated");
         maud.Text.ShouldContain("Protected for now with etch primer");
 
-        var window = await SlotAsync("B", "Windows", "Window sash", Hand.Left, 2);
+        var window = await SlotAsync("B", "Windows", "Window sash", Hand.Left, 4);
         await maud.OpenAsync($"/places/{window}/close");
         (await maud.PostAsync($"/places/{window}/close?handler=Cover", ("With", "Paint"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, maud.Text);
         (await maud.PostAsync($"/places/{window}/close?handler=Cover", ("With", "Paint"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
@@ -518,15 +518,15 @@ public sealed class StripFlowTests(Shed shed) : IClassFixture<Shed>
     public async Task May_I_open_this_now_is_one_answer_with_its_reasons()
     {
         using var una = await shed.AsAsync("una");
-        var valve = await SlotAsync("M", "Dome", "Regulator valve");
-        await una.OpenAsync($"/places/{valve}/reach");
+        var shaft = await SlotAsync("L", "Shafts", "Layshaft");
+        await una.OpenAsync($"/places/{shaft}/reach");
         una.Text.ShouldContain("May I open this now?");
-        una.Text.ShouldContain("Chance that something breaks: 19 %, from Main steam pipe 12 %, Dome cover 8 %.");
-        una.Text.ShouldContain("To practise on first: the scrap pipe end behind the forge.");
-        var pipe = await SlotAsync("M", "Barrel", "Main steam pipe");
-        (await una.PostAsync($"/places/{pipe}/reach?handler=Estimate", ("OffMinutes", "150"), ("BreakPercent", "120"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        (await una.PostAsync($"/places/{pipe}/reach?handler=Estimate", ("OffMinutes", "150"), ("OffPeople", "2"), ("BreakPercent", "12"), ("SpareWeeks", "90"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
-        await una.OpenAsync($"/places/{valve}/reach");
+        una.Text.ShouldContain("Chance that something breaks: 2 %, from Top cover 2 %.");
+        una.Text.ShouldContain("To practise on first: the farmer’s spare gear case.");
+        var cover = await SlotAsync("L", "Gear case", "Top cover");
+        (await una.PostAsync($"/places/{cover}/reach?handler=Estimate", ("OffMinutes", "150"), ("BreakPercent", "120"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await una.PostAsync($"/places/{cover}/reach?handler=Estimate", ("OffMinutes", "150"), ("OffPeople", "2"), ("BreakPercent", "12"), ("SpareWeeks", "90"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        await una.OpenAsync($"/places/{shaft}/reach");
         una.Text.ShouldContain("Better not now.");
     }
 }

@@ -449,12 +449,16 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
     private async Task StoresAsync(IReadOnlyList<FileStore> stores, CancellationToken ct)
     {
         var here = await db.StorePlaces.ToDictionaryAsync(p => p.Name.ToLowerInvariant(), ct);
-        foreach (var s in stores.Where(s => s.Name.Trim().Length is > 0 and <= 80))
+        var fresh = stores.Where(s => s.Name.Trim().Length is > 0 and <= 80 && !here.ContainsKey(s.Name.ToLowerInvariant())).DistinctBy(s => s.Name.ToLowerInvariant()).ToList();
+        foreach (var s in fresh)
         {
-            if (!here.ContainsKey(s.Name.ToLowerInvariant()))
-            {
-                here[s.Name.ToLowerInvariant()] = db.StorePlaces.Add(new StorePlace { Name = s.Name, Kind = s.Kind, StandsAtId = s.StandsAt.Length > 0 && here.TryGetValue(s.StandsAt.ToLowerInvariant(), out var at) ? at.Id : null }).Entity;
-            }
+            here[s.Name.ToLowerInvariant()] = db.StorePlaces.Add(new StorePlace { Name = s.Name, Kind = s.Kind }).Entity;
+        }
+
+        // A box may stand in the file before the shelf that it stands on.
+        foreach (var s in fresh.Where(s => s.StandsAt.Length > 0))
+        {
+            here[s.Name.ToLowerInvariant()].StandsAtId = here.TryGetValue(s.StandsAt.ToLowerInvariant(), out var at) ? at.Id : null;
         }
     }
 
