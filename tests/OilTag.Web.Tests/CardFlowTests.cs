@@ -47,7 +47,9 @@ public sealed class CardFlowTests : IAsyncLifetime
         dilys.Text.ShouldContain("Inspect the first one formed.");
         await dilys.OpenAsync("/make");
         var rows = dilys.Page.QuerySelectorAll(".cardrow").ToList();
-        rows.FindIndex(r => r.QuerySelector("h2")!.TextContent.Contains($"R{n} ", StringComparison.Ordinal)).ShouldBeLessThan(rows.FindIndex(r => r.QuerySelector("h2")!.TextContent.Contains($"R{n + 1} ", StringComparison.Ordinal)), "what an inspector holds up stands first");
+        var at = rows.FindIndex(r => r.QuerySelector("h2")!.TextContent.Contains($"R{n} ", StringComparison.Ordinal));
+        at.ShouldBeInRange(0, rows.Count - 2);
+        rows.Take(at + 1).ShouldAllBe(r => r.TextContent.Contains("Inspect the first", StringComparison.Ordinal), "what an inspector holds up stands first");
         await dilys.OpenAsync($"/r/{n}");
         await MoveAsync(dilys, n, "Drilled", Hand.Left);
         dilys.Text.ShouldContain("Hold: what is formed is not inspected yet");
