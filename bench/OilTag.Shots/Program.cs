@@ -17,7 +17,7 @@ Directory.CreateDirectory(folder);
 [
     ("shed", "una", "/", false),
     ("machine", "una", "/machines/M", false),
-    ("reach", "una", "@/jump?q=Regulator+valve|a[href$='/reach']", false),
+    ("reach", "una", "@/jump?q=Rear+frames|a[href$='/reach']", false),
     ("take-off", "tobit", "/strip/take-off?m=M", true),
     ("strip", "una", "/strip", false),
     ("tag", "una", "@/strip?s=ready|a.tag", false),
@@ -28,7 +28,7 @@ Directory.CreateDirectory(folder);
     ("bench", "una", "/bench/bend?thickness=1.2+mm&radius=3+mm&legs=19.5+%2B+60+%2B+19.5+mm&metal=6061-o", false),
     ("finding", "una", "@/survey|tr:has(use[href='#m-under']) a.link", false),
     ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),
-    ("route-card", "tobit", "/r/9", true),
+    ("route-card", "tobit", "/r/2", true),
     ("plan", "una", "/plan", false),
     ("today", "una", "/today", false),
     ("slip", "tobit", "@/today|a.strip", true),

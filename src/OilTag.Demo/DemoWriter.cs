@@ -1,6 +1,10 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata;
 using NodaTime;
+using Npgsql;
+using OilTag.Core.People;
 using OilTag.Core.Planning;
+using OilTag.Core.Survey;
 using OilTag.Core.Today;
 using OilTag.Data;
 using OilTag.Data.Planning;
@@ -16,24 +20,27 @@ public static class DemoWriter
 
     /// <summary>Writes the story when the database has no machine; does nothing otherwise.</summary>
     /// <param name="db">The database, as its owner.</param>
+    /// <param name="record">The story as of today.</param>
     /// <param name="now">Today and now in the shed.</param>
     /// <param name="zone">The zone of the shed.</param>
     /// <param name="ct">Ends it.</param>
-    public static async Task<bool> WriteAsync(OilTagDb db, LocalDateTime now, DateTimeZone zone, CancellationToken ct = default)
+    public static async Task<bool> WriteAsync(OilTagDb db, DemoRecord record, LocalDateTime now, DateTimeZone zone, CancellationToken ct = default)
     {
         ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(record);
         if (await db.Machines.AnyAsync(ct))
         {
             return false;
         }
 
-        var record = DemoStory.Build(now.Date, zone);
         await using var transaction = await db.Database.BeginTransactionAsync(ct);
         db.ChangeTracker.AutoDetectChangesEnabled = false;
-        db.AddRange(record.Rows);
+        db.AddRange(record.Rows.Where(r => r is not (HoursEntry or SheetReading)));
         var from = Open(db, record, now);
-        db.LogEntries.AddRange(record.Log);
         await db.SaveChangesAsync(ct);
+        await CopyAsync(db, record.Of<HoursEntry>(), ct);
+        await CopyAsync(db, record.Of<SheetReading>(), ct);
+        await CopyAsync(db, record.Log, ct);
         await HandOutAsync(db, now.Date.At(from), zone, ct);
         await db.SaveChangesAsync(ct);
         await db.Database.ExecuteSqlRawAsync(
@@ -56,10 +63,42 @@ public static class DemoWriter
         return true;
     }
 
+    // The three long tables are copied in; everything else is written as the application writes it.
+    private static async Task CopyAsync<T>(OilTagDb db, IReadOnlyList<T> rows, CancellationToken ct)
+        where T : class
+    {
+        var type = db.Model.FindEntityType(typeof(T))!;
+        var table = StoreObjectIdentifier.Create(type, StoreObjectType.Table)!.Value;
+
+        // What the database gives itself is left to it.
+        var columns = type.GetProperties().Where(p => p.ValueGenerated == ValueGenerated.Never).Select(p => (Name: p.GetColumnName(table)!, Mapping: p.GetRelationalTypeMapping(), Read: p.GetGetter())).ToList();
+        var connection = (NpgsqlConnection)db.Database.GetDbConnection();
+        await using var copy = await connection.BeginBinaryImportAsync($"copy {table.Name} ({string.Join(", ", columns.Select(c => $"\"{c.Name}\""))}) from stdin (format binary)", ct);
+        foreach (var row in rows)
+        {
+            await copy.StartRowAsync(ct);
+            foreach (var (_, mapping, read) in columns)
+            {
+                var value = read.GetClrValue(row);
+                value = value is not null && mapping.Converter is { } converter ? converter.ConvertToProvider(value) : value;
+                if (value is null)
+                {
+                    await copy.WriteNullAsync(ct);
+                }
+                else
+                {
+                    await copy.WriteAsync(value, mapping.StoreTypeNameBase, ct);
+                }
+            }
+        }
+
+        await copy.CompleteAsync(ct);
+    }
+
     // There is always a shed at work: on a day without a session, and at an hour outside one, people were called.
     private static LocalTime Open(OilTagDb db, DemoRecord record, LocalDateTime now)
     {
-        var session = record.Of<Core.People.SessionPattern>().SingleOrDefault(s => s.Day == now.DayOfWeek);
+        var session = record.Of<SessionPattern>().SingleOrDefault(s => s.Day == now.DayOfWeek);
         var (from, until) = session is null ? (new LocalTime(10, 0), new LocalTime(16, 0)) : (session.From, session.Until);
         if (session is null || now.TimeOfDay < from || now.TimeOfDay >= until)
         {
@@ -68,7 +107,7 @@ public static class DemoWriter
             db.CalendarChanges.Add(new CalendarChange { From = now.Date, Until = now.Date, Opens = from, Closes = until, Why = session is null ? "Called work day" : "Longer than usual" });
         }
 
-        var people = record.Of<Core.People.Person>().ToDictionary(p => p.Name, p => p.Id);
+        var people = record.Of<Person>().ToDictionary(p => p.Name, p => p.Id);
         foreach (var (name, leaves) in Come)
         {
             var planned = new LocalTime(leaves, 0);

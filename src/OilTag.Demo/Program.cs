@@ -25,10 +25,13 @@ internal static class Program
 
         try
         {
+            // The story needs no database, so it is told while that is prepared.
+            var now = clock.GetCurrentInstant().InZone(zone).LocalDateTime;
+            var story = Task.Run(() => DemoStory.Build(now.Date, zone));
             await Database.PrepareAsync(owner, app);
             var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), owner);
             await using var db = new OilTagDb(options.Options);
-            Console.WriteLine(await DemoWriter.WriteAsync(db, clock.GetCurrentInstant().InZone(zone).LocalDateTime, zone) ? "The demo is written." : "The demo is there already.");
+            Console.WriteLine(await DemoWriter.WriteAsync(db, await story, now, zone) ? "The demo is written." : "The demo is there already.");
             return 0;
         }
         catch (Exception e)

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Log;
@@ -19,7 +20,7 @@ public sealed class DemoTests(Shed shed) : IClassFixture<Shed>
         (await shed.AskAsync(db => db.People.CountAsync())).ShouldBe(25);
         (await shed.AskAsync(db => db.Milestones.CountAsync())).ShouldBe(3);
         (await shed.AskAsync(db => db.Places.CountAsync(p => p.Kind == PlaceKind.Assembly))).ShouldBeInRange(110, 130);
-        (await shed.AskAsync(db => db.Tags.CountAsync())).ShouldBeInRange(380, 440);
+        (await shed.AskAsync(db => db.Tags.CountAsync())).ShouldBeInRange(370, 440);
         (await shed.AskAsync(db => db.Findings.CountAsync())).ShouldBeInRange(165, 200);
         (await shed.AskAsync(db => db.Packages.CountAsync())).ShouldBeInRange(80, 100);
         var first = await shed.AskAsync(db => db.Hours.MinAsync(h => h.On));
@@ -151,12 +152,33 @@ public sealed class DemoStoryTests
         await Database.PrepareAsync(empty.Owner, empty.App, TestContext.Current.CancellationToken);
         await TestDatabase.WriteDemoAsync(empty.Owner, now);
         await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), empty.Owner)).Options);
-        (await DemoWriter.WriteAsync(db, now, Zone, TestContext.Current.CancellationToken)).ShouldBeFalse();
+        (await DemoWriter.WriteAsync(db, DemoStory.Build(now.Date, Zone), now, Zone, TestContext.Current.CancellationToken)).ShouldBeFalse();
         var visits = await db.Visits.ToListAsync(TestContext.Current.CancellationToken);
         visits.Count.ShouldBe(6);
         visits.ShouldAllBe(v => v.On == now.Date && v.Arrived <= now.TimeOfDay && v.Until > now.TimeOfDay && v.Left == null);
         (await db.DayJobs.CountAsync(j => j.On == now.Date && j.OperationId != null, TestContext.Current.CancellationToken)).ShouldBeGreaterThan(2);
         (await db.LogEntries.MaxAsync(l => l.At, TestContext.Current.CancellationToken)).ShouldBeLessThan(now.InZoneLeniently(Zone).ToInstant());
+    }
+
+    [Theory]
+    [InlineData("Moon/Tranquillity", "Host=127.0.0.1;Port=1;Username=x;Password=x;Database=x", 2, "The demo is not there. OilTag__TimeZone names no time zone: Moon/Tranquillity. Use a name such as Europe/London.")]
+    [InlineData("Europe/London", "", 2, "The demo is not there. Set OilTag__OwnerConnection and OilTag__AppConnection, or start it with ./oiltag demo.")]
+    [InlineData("Europe/London", "Host=127.0.0.1;Port=1;Username=x;Password=x;Database=x", 1, "The demo is not there. Connection refused")]
+    public async Task Why_it_is_not_there_is_one_sentence_and_an_exit_code(string zone, string connection, int code, string said)
+    {
+        using var process = new Process { StartInfo = new ProcessStartInfo("dotnet", [typeof(DemoStory).Assembly.Location]) { RedirectStandardError = true, RedirectStandardOutput = true, UseShellExecute = false } };
+        foreach (var (name, value) in new[] { ("OilTag__OwnerConnection", connection), ("OilTag__AppConnection", connection), ("OilTag__TimeZone", zone) })
+        {
+            process.StartInfo.Environment[name] = value;
+        }
+
+        process.Start();
+        var words = process.StandardError.ReadToEndAsync(TestContext.Current.CancellationToken);
+        await process.StandardOutput.ReadToEndAsync(TestContext.Current.CancellationToken);
+        await process.WaitForExitAsync(TestContext.Current.CancellationToken);
+        process.ExitCode.ShouldBe(code);
+        var lines = (await words).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        lines.ShouldHaveSingleItem().ShouldStartWith(said);
     }
 
     // Rows of each kind, and each package's weekday; the few lines since the story ended are not of the story.

@@ -17,6 +17,7 @@ public sealed class EveryWriteTests(Shed shed) : IClassFixture<Shed>
         // Path, and whether only a lead may.
         { "/bench/torque?thread=1%2F2-13&grade=5&handler=Keep", false },
         { "/bench/kept?handler=LetGo", false },
+        { "/log?handler=Diary", false },
         { "/lifts/new?m=G", false },
         { "/lifts/2/edit", false },
         { "/lifts/2?handler=Sign", false },
@@ -229,6 +230,7 @@ public sealed class EveryWriteTests(Shed shed) : IClassFixture<Shed>
             ("/survey/estimate?m=B", [("Stage", "Underway"), ("Hours", "5"), ("Cost", "10"), ("Basis", "Twice")], db => db.Estimates.CountAsync()),
             ("/survey/looks?handler=Weak", [("Spot", "Whistle"), ("Weak", "Twice")], db => db.WeakSpots.CountAsync()),
             ("/survey/complete?m=L&handler=Book", [("Lines", "9-9, Twice, 1")], db => db.BookLines.CountAsync()),
+            ("/log?handler=Diary", [("Line", "Twice in the rain")], db => db.LogEntries.CountAsync()),
             ("/c/2?handler=Read", [("Reading", "101.3 mm"), ("On", "2026-01-05"), ("Evidence", "Measured")], db => db.PointReadings.CountAsync()),
             ("/survey/templates/new", [("Name", "Twice"), ("Positions", "1-4"), ("Checks[0].Name", "Hinge")], db => db.Templates.CountAsync()),
         ];
@@ -266,6 +268,7 @@ public sealed class EveryWriteTests(Shed shed) : IClassFixture<Shed>
         var diagnosis = await Made("/survey/diagnosis", ("place", place.ToString()), ("Symptom", Hostile), ("Suspects", Hostile + "\nOther"));
         await Made(finding + "/follow?handler=Ask", ("Question", Hostile), ("AskedOf", Hostile), ("Block", "False"));
         await Made(finding + "/follow?handler=Cause", ("CauseEnd", "Accepted"), ("CauseNote", Hostile));
+        await Made("/log?handler=Diary", ("Line", Hostile));
         await Made("/survey/looks?handler=Weak", ("Spot", Hostile), ("Weak", Hostile), ("Type", "<u>"));
         await Made("/survey/complete?m=M&handler=Book", ("Lines", $"1;{Hostile};2;{Hostile}"));
         await Made("/survey/estimate?m=M", ("Stage", "Underway"), ("Hours", "5"), ("Cost", "10"), ("Basis", Hostile));

@@ -31,6 +31,32 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
     }
 
     [Fact]
+    public async Task An_evenings_signature_counts_for_that_evening_in_the_sheds_own_zone()
+    {
+        // Half past eight on a Wednesday evening in New York is Thursday in Greenwich.
+        var newYork = DateTimeZoneProviders.Tzdb["America/New_York"];
+        var at = newYork.AtStrictly(HandClock.Today.PlusDays(-1).At(new LocalTime(20, 30))).ToInstant();
+        HandClock.Today.PlusDays(-1).DayOfWeek.ShouldBe(IsoDayOfWeek.Wednesday);
+        at.InZone(DateTimeZone.Utc).DayOfWeek.ShouldBe(IsoDayOfWeek.Thursday);
+        async Task<double> WednesdaysAsync(DateTimeZone zone)
+        {
+            var plan = await shed.AskAsync(db => PlanQuery.LoadAsync(db, HandClock.Today.PlusDays(1), zone, Ct));
+            return plan.People.Single(p => p.Name == "Lowenna Daw").Attendance.Single(a => a.Day == IsoDayOfWeek.Wednesday).Chance;
+        }
+
+        var before = await WednesdaysAsync(newYork);
+        await shed.AskAsync(async db =>
+        {
+            var hold = await db.Operations.Where(o => o.Hold && o.DoneAt == null).Select(o => o.Id).FirstAsync(Ct);
+            var lowenna = await db.People.Where(p => p.Name == "Lowenna Daw").Select(p => p.Id).SingleAsync(Ct);
+            db.SignOffs.Add(new SignOff { OperationId = hold, ById = lowenna, At = at, Note = "Looked at." });
+            return await db.SaveChangesAsync(Ct);
+        });
+        (await WednesdaysAsync(newYork)).ShouldBeGreaterThan(before);
+        (await WednesdaysAsync(DateTimeZone.Utc)).ShouldBe(before, 1e-12);
+    }
+
+    [Fact]
     public async Task The_plan_is_made_of_what_is_open()
     {
         var plan = (await PresentAsync()).Input;

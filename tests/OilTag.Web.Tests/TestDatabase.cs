@@ -106,7 +106,7 @@ public sealed class TestDatabase : IAsyncDisposable
     public static async Task WriteDemoAsync(string owner, LocalDateTime now)
     {
         await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), owner)).Options);
-        (await DemoWriter.WriteAsync(db, now, HandClock.Zone)).ShouldBeTrue();
+        (await DemoWriter.WriteAsync(db, DemoStory.Build(now.Date, HandClock.Zone), now, HandClock.Zone)).ShouldBeTrue();
     }
 
     public static OilTagSettings Settings(string owner, string app, string photos, bool demo = true) => new()
