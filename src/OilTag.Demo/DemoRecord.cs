@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Reflection;
 using OilTag.Core.Log;
 
 namespace OilTag.Demo;
@@ -5,6 +7,8 @@ namespace OilTag.Demo;
 /// <summary>A whole record, without a database: what is in it, and its log in order of time.</summary>
 public sealed class DemoRecord
 {
+    private static readonly ConcurrentDictionary<Type, PropertyInfo?> Ids = new();
+    private readonly HashSet<object> named = new(ReferenceEqualityComparer.Instance);
     private readonly List<object> rows = [];
     private readonly List<LogEntry> log = [];
 
@@ -24,7 +28,20 @@ public sealed class DemoRecord
     public T Add<T>(T row)
         where T : class
     {
-        rows.Add(row);
+        rows.Add(Named(row));
+        return row;
+    }
+
+    /// <summary>Gives a row its id, by its place in the story: the same story has the same ids, so that whatever is settled by them comes out the same.</summary>
+    /// <param name="row">A new row that nothing points to yet.</param>
+    public T Named<T>(T row)
+        where T : class
+    {
+        if (named.Add(row) && Ids.GetOrAdd(row.GetType(), static t => t.GetProperty("Id", typeof(Guid))) is { } id)
+        {
+            id.SetValue(row, new Guid($"01900000-{named.Count >> 16:x4}-7000-8000-{named.Count & 0xffff:x12}"));
+        }
+
         return row;
     }
 

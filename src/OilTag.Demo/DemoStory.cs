@@ -53,7 +53,7 @@ public sealed partial class DemoStory
             throw Wrong(key, "the key stands twice.");
         }
 
-        return row;
+        return record.Named(row);
     }
 
     private T Find<T>(string key)

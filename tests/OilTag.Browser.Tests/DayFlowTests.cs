@@ -4,6 +4,7 @@ using NodaTime;
 using OilTag.Data;
 using OilTag.Data.Planning;
 using OilTag.Web.Setup;
+using OilTag.Web.Tests;
 using OpenQA.Selenium;
 
 namespace OilTag.Browser.Tests;
@@ -73,7 +74,7 @@ public sealed class DayFlowTests(LiveShed shed, OneBrowser browser) : IClassFixt
         hand.UntilPath(p => p.StartsWith("/today?gone=", StringComparison.Ordinal));
         hand.Text.ShouldContain("Bram is signed out at 15:00");
         var id = Guid.Parse(person);
-        var hours = await shed.AskAsync(db => db.Hours.Where(h => h.PersonId == id && h.OperationId != null).ToListAsync());
+        var hours = await shed.AskAsync(db => db.Hours.Where(h => h.PersonId == id && h.On == HandClock.Today).ToListAsync());
         hours.Sum(h => h.Minutes).ShouldBeInRange(60, 290);
         title.ShouldContain(await shed.AskAsync(db => db.Operations.Where(o => o.Id == hours[0].OperationId).Select(o => o.Name).SingleAsync()));
 
@@ -90,7 +91,7 @@ public sealed class DayFlowTests(LiveShed shed, OneBrowser browser) : IClassFixt
 
         hand.Text.ShouldContain("Nobody is signed in.");
         (await shed.AskAsync(db => db.Visits.CountAsync(v => v.Left == null))).ShouldBe(0);
-        (await shed.AskAsync(db => db.Hours.Where(h => h.OperationId != null).Select(h => h.PersonId).Distinct().CountAsync())).ShouldBeGreaterThan(4);
+        (await shed.AskAsync(db => db.Hours.Where(h => h.On == HandClock.Today).Select(h => h.PersonId).Distinct().CountAsync())).ShouldBeGreaterThan(4);
         hand.Complaints().ShouldBeEmpty();
     }
 

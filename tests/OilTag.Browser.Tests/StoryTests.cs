@@ -35,13 +35,13 @@ public sealed class StoryTests(LiveShed shed, OneBrowser browser) : IClassFixtur
         hand.Text.ShouldContain("Worked lately");
         hand.Text.ShouldContain("First steam");
         hand.All(".bay svg.countdown").ShouldAllBe(c => c.GetAttribute("aria-label")!.Contains(" days: ", StringComparison.Ordinal));
-        hand.Text.ShouldContain("Stay plugs, 3 weeks and not ordered");
+        hand.Text.ShouldContain("36 ft of 1 1/8 in copper bar, not ordered");
 
         // 2. Opens a machine: its breakdown as a drawing with the state of each assembly, beside its tags.
         hand.Go("/machines/M");
         hand.All(".drawing svg a").Count.ShouldBeGreaterThan(25);
         var blocks = hand.All(".drawing a title").Select(t => t.GetAttribute("textContent")!).ToList();
-        blocks.ShouldContain(b => b.StartsWith("Boiler, stuck, stay plugs", StringComparison.Ordinal));
+        blocks.ShouldContain(b => b.StartsWith("Boiler, stuck, 36 ft of 1 1/8 in copper bar", StringComparison.Ordinal));
         blocks.Count(b => b.StartsWith("Cylinders, on bench", StringComparison.Ordinal)).ShouldBe(1);
         hand.All("a.tag").Count.ShouldBeGreaterThan(10);
 

@@ -26,29 +26,29 @@ public sealed class DayTests : IAsyncLifetime
     [Fact]
     public async Task Signing_in_is_one_tap_and_brings_a_job()
     {
-        var perran = await IdAsync("Perran Hext");
+        var bram = await IdAsync("Bram Oakley");
         using var tablet = await shed.AsAsync("tobit");
         await tablet.OpenAsync("/today");
         tablet.Page.QuerySelectorAll(".row1").Length.ShouldBe(6);
-        tablet.Page.QuerySelector($".book button[value='{perran}']")!.TextContent.ShouldContain("Perran Hext");
-        (await tablet.PostAsync("/today?handler=SignIn", ("who", perran.ToString()))).Headers.Location!.ToString().ShouldBe($"/today?p={perran}");
-        await tablet.OpenAsync($"/today?p={perran}");
+        tablet.Page.QuerySelector($".book button[value='{bram}']")!.TextContent.ShouldContain("Bram Oakley");
+        (await tablet.PostAsync("/today?handler=SignIn", ("who", bram.ToString()))).Headers.Location!.ToString().ShouldBe($"/today?p={bram}");
+        await tablet.OpenAsync($"/today?p={bram}");
         var row = tablet.Page.QuerySelector(".row1.fresh")!;
-        row.TextContent.ShouldContain("Perran Hext");
+        row.TextContent.ShouldContain("Bram Oakley");
         row.TextContent.ShouldContain("till 16:00");
         row.QuerySelectorAll("a.strip").Length.ShouldBeGreaterThan(0);
 
-        var visit = await shed.AskAsync(db => db.Visits.SingleAsync(v => v.PersonId == perran));
+        var visit = await shed.AskAsync(db => db.Visits.SingleAsync(v => v.PersonId == bram));
         visit.Arrived.ShouldBe(new LocalTime(10, 20));
-        await tablet.PostAsync("/today?handler=SignIn", ("who", perran.ToString()));
-        tablet.Text.ShouldContain("Perran is signed in already.");
+        await tablet.PostAsync("/today?handler=SignIn", ("who", bram.ToString()));
+        tablet.Text.ShouldContain("Bram is signed in already.");
         await tablet.PostAsync("/today?handler=SignIn", ("who", Guid.NewGuid().ToString()));
         tablet.Text.ShouldContain("Choose somebody of the team.");
 
         using var visitor = await shed.AsAsync("visiting");
         await visitor.OpenAsync("/today");
         visitor.Page.QuerySelector(".book").ShouldBeNull();
-        (await visitor.PostAsync("/today?handler=SignIn", ("who", perran.ToString()))).Headers.Location!.ToString().ShouldContain("/not-allowed");
+        (await visitor.PostAsync("/today?handler=SignIn", ("who", bram.ToString()))).Headers.Location!.ToString().ShouldContain("/not-allowed");
     }
 
     [Theory]
@@ -83,12 +83,12 @@ public sealed class DayTests : IAsyncLifetime
         await OutAsync(tobit, visit, step, "2:00", "a lot");
         tobit.Beside("Left").ShouldContain("Type how many hours it still wants");
         tobit.Typed("Left").ShouldBe("a lot");
-        (await shed.AskAsync(db => db.Hours.CountAsync(h => h.OperationId != null))).ShouldBe(0);
+        (await shed.AskAsync(db => db.Hours.CountAsync(h => h.On == HandClock.Today))).ShouldBe(0);
 
         (await OutAsync(tobit, visit, step, "2:00", "30")).Headers.Location!.ToString().ShouldBe($"/today?gone={visit.Id}");
         await tobit.OpenAsync($"/today?gone={visit.Id}");
         tobit.Text.ShouldContain("Dilys is signed out at 12:00");
-        var hours = await shed.AskAsync(db => db.Hours.SingleAsync(h => h.OperationId == step));
+        var hours = await shed.AskAsync(db => db.Hours.SingleAsync(h => h.OperationId == step && h.On == HandClock.Today));
         (hours.PersonId, hours.Minutes, hours.From).ShouldBe((visit.PersonId, 120, new LocalTime(10, 0)));
         hours.RecordedById.ShouldBe(await IdAsync("Tobit Crane"));
 
@@ -109,7 +109,7 @@ public sealed class DayTests : IAsyncLifetime
 
         (await OutAsync(tobit, visit, step, "2:00", "")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         tobit.Text.ShouldContain("They are signed out already.");
-        (await shed.AskAsync(db => db.Hours.CountAsync(h => h.OperationId == step))).ShouldBe(1);
+        (await shed.AskAsync(db => db.Hours.CountAsync(h => h.OperationId == step && h.On == HandClock.Today))).ShouldBe(1);
     }
 
     [Fact]

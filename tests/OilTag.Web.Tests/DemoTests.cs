@@ -104,10 +104,61 @@ public sealed class DemoStoryTests
     }
 
     [Fact]
-    public void The_same_day_gives_the_same_words()
+    public void The_same_day_gives_the_same_words_and_the_same_ids()
     {
-        static string Tell(DemoRecord r) => string.Join('\n', r.Log.Select(l => $"{l.At} {l.Sentence}"));
+        static string Tell(DemoRecord r) => string.Join('\n', r.Log.Select(l => $"{l.At} {l.Sentence} {l.PersonId} {l.PackageId}"));
         Tell(DemoStory.Build(HandClock.Today, Zone)).ShouldBe(Tell(DemoStory.Build(HandClock.Today, Zone)));
+    }
+
+    [Fact]
+    public void Whatever_points_at_a_row_points_at_one_that_is_there()
+    {
+        var record = DemoStory.Build(HandClock.Today, Zone);
+        var seen = new HashSet<object>(ReferenceEqualityComparer.Instance);
+        var ids = new HashSet<Guid>();
+        var points = new List<(string From, Guid Id)>();
+        foreach (var row in record.Rows.Concat(record.Log))
+        {
+            Walk(row);
+        }
+
+        ids.Count.ShouldBeGreaterThan(5000);
+        points.Count.ShouldBeGreaterThan(20_000);
+        points.Where(p => !ids.Contains(p.Id)).Select(p => p.From).Distinct().ShouldBeEmpty();
+
+        void Walk(object it)
+        {
+            if (it is System.Collections.IEnumerable many and not string)
+            {
+                foreach (var one in many)
+                {
+                    Follow(one, "");
+                }
+            }
+            else if (it.GetType().Namespace!.StartsWith("OilTag", StringComparison.Ordinal) && seen.Add(it))
+            {
+                foreach (var property in it.GetType().GetProperties().Where(p => p.GetIndexParameters().Length == 0 && p.CanWrite))
+                {
+                    Follow(property.GetValue(it), $"{it.GetType().Name}.{property.Name}");
+                }
+            }
+        }
+
+        void Follow(object? value, string from)
+        {
+            if (value is Guid id && from.EndsWith(".Id", StringComparison.Ordinal))
+            {
+                ids.Add(id);
+            }
+            else if (value is Guid other && other != Guid.Empty && from is not "PointReading.RunId")
+            {
+                points.Add((from, other));
+            }
+            else if (value is not (null or Guid))
+            {
+                Walk(value);
+            }
+        }
     }
 
     [Fact]

@@ -13,7 +13,8 @@ public sealed class FindingListTests(Shed shed) : IClassFixture<Shed>
 
     private static int Total(Visitor v) => int.Parse(v.Page.QuerySelector(".headline p")!.TextContent.Split('\u00A0')[0].Replace(",", string.Empty, StringComparison.Ordinal), CultureInfo.InvariantCulture);
 
-    private static double? Used(Finding f) => f is { Reading: { } r, Nominal: { } n, Limit: { } l } && n.Si != l.Si ? (n.Si - r.Si) / (n.Si - l.Si) : null;
+    // Of a range the end that has worn most counts.
+    private static double? Used(Finding f) => f is { Reading: { } r, Nominal: { } n, Limit: { } l } && n.Si != l.Si ? new[] { r, f.ReadingTo ?? r }.Max(m => (n.Si - m.Si) / (n.Si - l.Si)) : null;
 
     private Task<List<Finding>> AllAsync() => shed.AskAsync(db => db.Findings.AsNoTracking().ToListAsync());
 

@@ -190,7 +190,7 @@ public sealed class OptionTests(Shed shed) : IClassFixture<Shed>
     {
         using var visiting = await shed.AsAsync("visiting");
         await visiting.OpenAsync("/survey/donor?m=G");
-        visiting.Typed("Parts").ShouldContain("Bottom skins 1280 50");
+        visiting.Typed("Parts").ShouldContain("Bottom plate 3, right 1280 50");
         var before = await shed.AskAsync(db => db.LogEntries.CountAsync());
         await visiting.OpenAsync("/survey/donor?m=L&Price=2,500&Carriage=600&StripHours=40&Storage=240&Resale=350&Parts=gearbox+900+90%0Acylinder+head+1400+60%0Aaxle+650+80%0Aradiator+and+cowls+2200+50");
         visiting.Text.ShouldContain("Buy it: it gains £280.");

@@ -94,7 +94,7 @@ public sealed class WhatIfTests(Shed shed) : IClassFixture<Shed>
         (await una.PostAsync("/plan/promises", ("Name", "To the members"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
 
         // A step of the retubing turns out to want four hundred hours.
-        var step = await shed.AskAsync(db => (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where k.Title == "Retube the boiler" && o.DoneAt == null orderby o.Order select o).FirstAsync());
+        var step = await shed.AskAsync(db => (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where k.Title == "Retube: 98 steel tubes, expand and bead" && o.DoneAt == null orderby o.Order select o).FirstAsync());
         await shed.AskAsync(async db =>
         {
             var o = await db.Operations.SingleAsync(x => x.Id == step.Id);
@@ -108,7 +108,7 @@ public sealed class WhatIfTests(Shed shed) : IClassFixture<Shed>
         await una.OpenAsync("/plan/promises");
         una.Text.ShouldContain("To the members");
         una.Text.ShouldContain("work takes other hours than was thought");
-        una.Text.ShouldContain($"Retube the boiler: {step.Name}");
+        una.Text.ShouldContain($"Retube: 98 steel tubes, expand and bead: {step.Name}");
         una.Text.ShouldContain("later");
         await una.PostAsync("/plan/promises?handler=Why", ("promise", Guid.NewGuid().ToString()));
         una.Text.ShouldContain("That promise is not on record.");

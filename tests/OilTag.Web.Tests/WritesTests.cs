@@ -173,7 +173,7 @@ public sealed class WritesTests(Shed shed) : IClassFixture<Shed>
     public async Task Two_decisions_at_once_do_not_overwrite_each_other()
     {
         using var una = await shed.AsAsync("una");
-        var finding = await shed.AskAsync(db => db.Findings.Where(f => !db.Decisions.Any(d => d.FindingId == f.Id)).Select(f => f.Number).FirstAsync());
+        var finding = await shed.AskAsync(db => db.Findings.Where(f => f.WearShare == null && !db.Decisions.Any(d => d.FindingId == f.Id)).OrderBy(f => f.Number).Select(f => f.Number).FirstAsync());
         await una.OpenAsync($"/f/{finding}");
         (await una.PostAsync($"/f/{finding}?handler=Decide", ("Disposition", "Leave"), ("Why", "sound enough"), ("Seen", ""))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await una.PostAsync($"/f/{finding}?handler=Decide", ("Disposition", "Clean"), ("Why", "rust only"), ("Seen", ""))).StatusCode.ShouldBe(HttpStatusCode.Conflict);

@@ -1,6 +1,7 @@
 using System.Linq.Expressions;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
+using OilTag.Core.Machines;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
 
@@ -149,7 +150,11 @@ public static class FindingQuery
 
     private static IQueryable<Guid> Ordered(OilTagDb db, IQueryable<Finding> findings, FindingFilter filter, LocalDate today) => filter.Order switch
     {
-        FindingOrder.Place => from f in findings join p in db.Places on f.PlaceId equals p.Id orderby f.MachineId, p.ParentId, p.Order, f.Number descending select f.Id,
+        FindingOrder.Place =>
+            from f in findings
+            join p in db.Places on f.PlaceId equals p.Id
+            orderby f.MachineId, (p.Kind == PlaceKind.Slot ? p.ParentId : null) ?? p.Id, p.Kind == PlaceKind.Slot, p.Order, f.Number descending
+            select f.Id,
         FindingOrder.Wear when filter.Wear is not null and not WearBand.None => findings.OrderByDescending(f => f.WearShare).ThenByDescending(f => f.Number).Select(f => f.Id),
         FindingOrder.Wear => findings.OrderBy(f => f.WearShare == null ? 1 : 0).ThenByDescending(f => f.WearShare).ThenByDescending(f => f.Number).Select(f => f.Id),
         FindingOrder.Decision => findings.OrderBy(f => f.Decided == null || f.OpensOn <= today ? string.Empty : f.Decided.ToString()).ThenByDescending(f => f.Number).Select(f => f.Id),

@@ -147,6 +147,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
                 HasKept = db.KeptAnswers.Any(a => db.Operations.Any(o => o.Id == a.OperationId && o.PackageId == k.Id)),
                 HasFixture = k.ClosedAt == null && db.Fixtures.Any(x => x.MachineId == k.MachineId),
                 Card = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)c.Number).FirstOrDefault(),
+                Signed = (from o in k.Operations join s in db.SignOffs on o.Id equals s.OperationId select s).ToList(),
             }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
@@ -155,8 +156,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
         (Package, Place, Machine, TagNumber, FindingNumber, CardNumber) = (found.k, found.p, found.m, found.Tag, found.Finding, found.Card);
         Names = await db.People.AsNoTracking().OrderBy(p => p.Name).ToDictionaryAsync(p => p.Id, p => p.Name, ct);
-        var steps = Package.Operations.Select(o => o.Id).ToList();
-        SignedNotes = await db.SignOffs.AsNoTracking().Where(s => steps.Contains(s.OperationId)).ToDictionaryAsync(s => s.OperationId, s => s.Note, ct);
+        SignedNotes = found.Signed.ToDictionary(s => s.OperationId, s => s.Note);
         var hours = await db.Hours.Where(h => h.PackageId == Package.Id).GroupBy(h => h.PersonId).Select(g => new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
         Hours = [.. hours.Select(h => (Names[h.Key], h.Minutes)).OrderByDescending(h => h.Minutes)];
         Costs = await db.Costs.AsNoTracking().Where(c => c.PackageId == Package.Id).OrderBy(c => c.On).ToListAsync(ct);
