@@ -27,7 +27,7 @@ public sealed partial class DemoStory
     private sealed record ProcessRow(ProcessKind Kind, string By, int Day, Dictionary<string, string> Fields);
 
     private sealed record CardStageRow(
-        string Name, string Minutes, double SetUp = 0, string Skill = "", string Machine = "", string Shop = "", bool FirstOff = false, int Done = 0, int DoneRight = 0, int Scrap = 0, string Why = "", Hand? Passed = null, string Note = "", string Inspector = "");
+        string Name, string Minutes, double SetUp = 0, string Skill = "", string Machine = "", string Shop = "", bool FirstOff = false, int Done = 0, int DoneRight = 0, int Scrap = 0, string Why = "", IReadOnlyList<Hand>? Passed = null, string Note = "", string Inspector = "");
 
     private void Cards()
     {
@@ -133,7 +133,7 @@ public sealed partial class DemoStory
                     record.Add(new StageMove { StageId = card.Stages[i].Id, Item = line.Item, Hand = line.Hand, Pieces = -stage.Scrap, Kind = MoveKind.Scrap, Why = stage.Why, ById = who.Id, At = at.Plus(Duration.FromMinutes(1)) });
                 }
 
-                if (stage.Passed == line.Hand)
+                if (stage.Passed?.Contains(line.Hand) == true && pieces > 0)
                 {
                     record.Add(new FirstOff { StageId = card.Stages[i].Id, Item = line.Item, Hand = line.Hand, Passed = true, Note = stage.Note, ById = P(stage.Inspector).Id, At = at.Plus(Duration.FromMinutes(2)) });
                 }

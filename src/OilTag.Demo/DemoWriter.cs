@@ -103,7 +103,7 @@ public static class DemoWriter
         if (session is null || now.TimeOfDay < from || now.TimeOfDay >= until)
         {
             from = now.TimeOfDay < from ? new LocalTime(now.Hour, 0) : from;
-            until = now.TimeOfDay >= until ? new LocalTime(23, 59) : until;
+            until = now.TimeOfDay >= until ? LateEnd(now.Hour) : until;
             db.CalendarChanges.Add(new CalendarChange { From = now.Date, Until = now.Date, Opens = from, Closes = until, Why = session is null ? "Called work day" : "Longer than usual" });
         }
 
@@ -116,6 +116,9 @@ public static class DemoWriter
 
         return from;
     }
+
+    // Some two hours more, but no longer than till midnight.
+    private static LocalTime LateEnd(int hour) => hour < 21 ? new LocalTime(hour + 3, 0) : new LocalTime(23, 59);
 
     // The day's work as it is handed out when the shed opens, with a plan worked out on the spot.
     private static async Task HandOutAsync(OilTagDb db, LocalDateTime at, DateTimeZone zone, CancellationToken ct)

@@ -171,6 +171,23 @@ public sealed class DemoStoryTests
     }
 
     [Fact]
+    public void No_piece_has_gone_past_an_inspection_that_nobody_made()
+    {
+        var record = DemoStory.Build(HandClock.Today, Zone);
+        var counts = record.Of<Core.Make.StageMove>().GroupBy(m => (m.StageId, m.Item, m.Hand)).Select(g => new Core.Make.StageCount(g.Key.StageId, g.Key.Item, g.Key.Hand, g.Sum(m => m.Pieces))).ToList();
+        var inspections = record.Of<Core.Make.FirstOff>();
+        foreach (var (card, line) in record.Of<Core.Make.RouteCard>().SelectMany(c => c.Lines.Select(l => (c, l))))
+        {
+            var reached = Core.Make.StageCounts.Reached(card, counts, line);
+            var held = Core.Make.StageCounts.Held(card, inspections, line);
+            foreach (var i in Enumerable.Range(0, reached.Count - 1).Where(i => held[i]))
+            {
+                reached[i + 1].Count.ShouldBe(0, $"{card.Part}, {line.Hand}, after {reached[i].Name}");
+            }
+        }
+    }
+
+    [Fact]
     public void The_parts_can_be_taken_apart_without_a_circle()
     {
         var record = DemoStory.Build(HandClock.Today, Zone);
