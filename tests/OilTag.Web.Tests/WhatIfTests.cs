@@ -95,12 +95,8 @@ public sealed class WhatIfTests(Shed shed) : IClassFixture<Shed>
 
         // A step of the retubing turns out to want four hundred hours.
         var step = await shed.AskAsync(db => (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where k.Title == "Retube: 98 steel tubes, expand and bead" && o.DoneAt == null orderby o.Order select o).FirstAsync());
-        await shed.AskAsync(async db =>
-        {
-            var o = await db.Operations.SingleAsync(x => x.Id == step.Id);
-            (o.Left, o.LeftAt) = (400, shed.Clock.GetCurrentInstant());
-            return await db.SaveChangesAsync(Ct);
-        });
+        Task StillWantsAsync(double? hours, NodaTime.Instant? at) => shed.AskAsync(db => db.Operations.Where(o => o.Id == step.Id).ExecuteUpdateAsync(u => u.SetProperty(o => o.Left, hours).SetProperty(o => o.LeftAt, at), Ct));
+        await StillWantsAsync(400, shed.Clock.GetCurrentInstant());
         await una.OpenAsync("/plan/promises");
         var promise = una.Page.QuerySelector("input[name=promise]")!.GetAttribute("value")!;
         (await una.PostAsync("/plan/promises?handler=Why", ("promise", promise))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
@@ -112,6 +108,9 @@ public sealed class WhatIfTests(Shed shed) : IClassFixture<Shed>
         una.Text.ShouldContain("later");
         await una.PostAsync("/plan/promises?handler=Why", ("promise", Guid.NewGuid().ToString()));
         una.Text.ShouldContain("That promise is not on record.");
+
+        // The others in this shed plan without it.
+        await StillWantsAsync(step.Left, step.LeftAt);
     }
 
     [Fact]
