@@ -170,7 +170,7 @@ public sealed class AccessTests(Shed shed) : IClassFixture<Shed>
             join m in db.Machines on k.MachineId equals m.Id
             where m.Letter == letter && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null)
             orderby k.Number
-            select new { k.Id, k.Number, Step = k.Operations.First(o => o.Hold).Id }).FirstAsync());
+            select new { k.Id, k.Number, Step = k.Operations.Where(o => o.Hold && o.DoneAt == null).OrderBy(o => o.Order).First().Id }).FirstAsync());
         await shed.Database.RunAsync($"update operations set done_at = '{HandClock.Start}', done_by_id = (select id from people where name = 'Tobit Crane') where package_id = '{found.Id}' and not hold", asOwner: true);
         if (worked is not null)
         {
