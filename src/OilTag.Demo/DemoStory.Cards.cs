@@ -108,7 +108,19 @@ public sealed partial class DemoStory
     private static Stage Stage(CardStageRow s, int order, string key)
     {
         var (low, likely, high) = Three(s.Minutes, key);
-        return new Stage { Order = order, Name = s.Name, Shop = s.Shop, Skill = s.Skill, Machine = s.Machine, SetUpMinutes = s.SetUp, PieceLow = low, PieceLikely = likely, PieceHigh = high, FirstOff = s.FirstOff };
+        return new Stage
+        {
+            Order = order,
+            Name = s.Name,
+            Shop = s.Shop,
+            Skill = s.Skill,
+            Machine = s.Machine,
+            SetUpMinutes = s.SetUp,
+            PieceLow = low,
+            PieceLikely = likely,
+            PieceHigh = high,
+            FirstOff = s.FirstOff,
+        };
     }
 
     // How far each kind of piece is; the counts were made on the sessions after the card was opened.
@@ -125,17 +137,44 @@ public sealed partial class DemoStory
                 var pieces = Math.Min(line.Wanted, Math.Max(0, share - lines.TakeWhile(x => x != line).Sum(x => x.Wanted)));
                 if (pieces > 0)
                 {
-                    record.Add(new StageMove { StageId = card.Stages[i].Id, Item = line.Item, Hand = line.Hand, Pieces = pieces, ById = who.Id, At = at });
+                    record.Add(new StageMove
+                    {
+                        StageId = card.Stages[i].Id,
+                        Item = line.Item,
+                        Hand = line.Hand,
+                        Pieces = pieces,
+                        ById = who.Id,
+                        At = at,
+                    });
                 }
 
                 if (stage.Scrap > 0 && l == 0)
                 {
-                    record.Add(new StageMove { StageId = card.Stages[i].Id, Item = line.Item, Hand = line.Hand, Pieces = -stage.Scrap, Kind = MoveKind.Scrap, Why = stage.Why, ById = who.Id, At = at.Plus(Duration.FromMinutes(1)) });
+                    record.Add(new StageMove
+                    {
+                        StageId = card.Stages[i].Id,
+                        Item = line.Item,
+                        Hand = line.Hand,
+                        Pieces = -stage.Scrap,
+                        Kind = MoveKind.Scrap,
+                        Why = stage.Why,
+                        ById = who.Id,
+                        At = at.Plus(Duration.FromMinutes(1)),
+                    });
                 }
 
                 if (stage.Passed?.Contains(line.Hand) == true && pieces > 0)
                 {
-                    record.Add(new FirstOff { StageId = card.Stages[i].Id, Item = line.Item, Hand = line.Hand, Passed = true, Note = stage.Note, ById = P(stage.Inspector).Id, At = at.Plus(Duration.FromMinutes(2)) });
+                    record.Add(new FirstOff
+                    {
+                        StageId = card.Stages[i].Id,
+                        Item = line.Item,
+                        Hand = line.Hand,
+                        Passed = true,
+                        Note = stage.Note,
+                        ById = P(stage.Inspector).Id,
+                        At = at.Plus(Duration.FromMinutes(2)),
+                    });
                 }
             }
         }

@@ -84,7 +84,15 @@ public sealed partial class DemoStory
         Book();
         foreach (var w in StoryTable.Read<WeakRow>("weak-spots.csv"))
         {
-            record.Add(new WeakSpot { Type = w.Type, YearTo = w.YearTo, Place = w.Place, What = w.What, ById = P("Dilys Marrack").Id, At = AtTheEnd(-42, 20) });
+            record.Add(new WeakSpot
+            {
+                Type = w.Type,
+                YearTo = w.YearTo,
+                Place = w.Place,
+                What = w.What,
+                ById = P("Dilys Marrack").Id,
+                At = AtTheEnd(-42, 20),
+            });
             Say(AtTheEnd(-42, 20), P("Dilys Marrack"), SurveyLog.WeakSpot(w.Place, w.What));
         }
 

@@ -77,7 +77,16 @@ public sealed partial class DemoStory
         foreach (var (letter, row, at) in told)
         {
             var place = At(letter, row.At);
-            var check = FindingRule.Check(new FindingEntry { What = row.What, Cause = row.Cause, Feature = row.Feature, Reading = row.Reading, Nominal = row.Nominal, Limit = row.Limit, LimitFor = row.Standard });
+            var check = FindingRule.Check(new FindingEntry
+            {
+                What = row.What,
+                Cause = row.Cause,
+                Feature = row.Feature,
+                Reading = row.Reading,
+                Nominal = row.Nominal,
+                Limit = row.Limit,
+                LimitFor = row.Standard,
+            });
             if (check.Problems.Count > 0)
             {
                 throw Wrong(row.Key, check.Problems[0].Sentence);

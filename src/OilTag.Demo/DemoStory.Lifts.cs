@@ -86,7 +86,16 @@ public sealed partial class DemoStory
 
         foreach (var (text, i) in row.Read.Select((t, i) => (t, i)))
         {
-            record.Add(new RigReading { CheckId = check.Id, Station = i, Value = RiggingRule.Reading(stations[i], text).Value!.Value, Text = text, FromLevel = i < row.FromLevel, ById = who.Id, At = at });
+            record.Add(new RigReading
+            {
+                CheckId = check.Id,
+                Station = i,
+                Value = RiggingRule.Reading(stations[i], text).Value!.Value,
+                Text = text,
+                FromLevel = i < row.FromLevel,
+                ById = who.Id,
+                At = at,
+            });
         }
 
         Say(at, who, SurveyLog.Rigging(check.Number, check.Title, false), place.MachineId, place.Id);

@@ -165,7 +165,14 @@ public sealed partial class DemoStory
         var who = P(row.By);
         var thing = record.Add(new Part { MachineId = machine.Id, Name = slot.Name, Hand = slot.Hand });
         record.Add(new Fitting { PartId = thing.Id, SlotId = slot.Id, Kind = FittingKind.AsFound, Until = at });
-        part.Tag = Keyed("tag " + key, record.Add(new Tag { Number = number, MachineId = machine.Id, SlotId = slot.Id, PartId = thing.Id, OpenedAt = at }));
+        part.Tag = Keyed("tag " + key, record.Add(new Tag
+        {
+            Number = number,
+            MachineId = machine.Id,
+            SlotId = slot.Id,
+            PartId = thing.Id,
+            OpenedAt = at,
+        }));
         var bags = StoryTable.Several(row.Fasteners).Select(w => Fasteners(w, key)).ToList();
         record.Add(new StripEntry
         {
@@ -226,7 +233,14 @@ public sealed partial class DemoStory
         part.Now!.Until = on;
         if (end == TagEnd.Fitted)
         {
-            record.Add(new Fitting { PartId = part.Tag.PartId, SlotId = slot.Id, Kind = FittingKind.Final, From = on, FittedById = who.Id });
+            record.Add(new Fitting
+            {
+                PartId = part.Tag.PartId,
+                SlotId = slot.Id,
+                Kind = FittingKind.Final,
+                From = on,
+                FittedById = who.Id,
+            });
             Say(on, who, StripLog.PutOn(slot.FullName, FittingKind.Final, string.Empty, false), machine.Id, slot.Id, part.Tag.Id);
             return;
         }

@@ -49,7 +49,13 @@ public sealed partial class DemoStory
         team = StoryTable.Read<PersonRow>("people.csv");
         foreach (var p in team)
         {
-            var person = Keyed(p.Name, record.Add(new Person { Name = p.Name, Skills = p.Words, Minor = p.Minor.Length > 0, NeverAlone = p.NeverAlone.Length > 0 }));
+            var person = Keyed(p.Name, record.Add(new Person
+            {
+                Name = p.Name,
+                Skills = p.Words,
+                Minor = p.Minor.Length > 0,
+                NeverAlone = p.NeverAlone.Length > 0,
+            }));
             var name = p.Name.Split(' ')[0].ToLowerInvariant();
             var account = record.Add(new Account
             {
@@ -101,7 +107,13 @@ public sealed partial class DemoStory
     {
         foreach (var (name, letter, skill) in new[] { ("Maud Kestle", "L", string.Empty), ("Ansel Rudge", "M", string.Empty), ("Nell Garrow", string.Empty, "painter"), ("Wilf Stannard", "M", string.Empty) })
         {
-            record.Add(new Wish { PersonId = P(name).Id, MachineId = letter.Length > 0 ? machines[letter].Id : null, Skill = skill, At = calendar.At(-91, 15) });
+            record.Add(new Wish
+            {
+                PersonId = P(name).Id,
+                MachineId = letter.Length > 0 ? machines[letter].Id : null,
+                Skill = skill,
+                At = calendar.At(-91, 15),
+            });
         }
     }
 }

@@ -256,7 +256,15 @@ public sealed partial class DemoStory
         foreach (var r in StoryTable.Read<TemporaryRow>("temporary.csv"))
         {
             var place = At(r.Machine, r.At);
-            var item = record.Add(new TemporaryItem { MachineId = place.MachineId, PlaceId = place.Id, Kind = r.Kind, What = r.What, InAt = AtTheEnd(r.Day, 14), InById = P(r.Who).Id });
+            var item = record.Add(new TemporaryItem
+            {
+                MachineId = place.MachineId,
+                PlaceId = place.Id,
+                Kind = r.Kind,
+                What = r.What,
+                InAt = AtTheEnd(r.Day, 14),
+                InById = P(r.Who).Id,
+            });
             Say(item.InAt, P(r.Who), StripLog.PutIn(r.Kind, r.What, place.FullName), place.MachineId, place.Id);
         }
 
@@ -264,21 +272,46 @@ public sealed partial class DemoStory
         {
             var machine = machines[r.Machine];
             var forbids = StoryTable.Several(r.Forbids).Aggregate(Acts.None, (all, a) => all | Enum.Parse<Acts>(a));
-            record.Add(new MachineSystem { MachineId = machine.Id, Name = r.Name, State = r.State, Amount = r.Amount, Forbids = forbids, At = AtTheEnd(r.Day, 15), ById = P(r.Who).Id });
+            record.Add(new MachineSystem
+            {
+                MachineId = machine.Id,
+                Name = r.Name,
+                State = r.State,
+                Amount = r.Amount,
+                Forbids = forbids,
+                At = AtTheEnd(r.Day, 15),
+                ById = P(r.Who).Id,
+            });
             Say(AtTheEnd(r.Day, 15), P(r.Who), StripLog.System(r.Name, r.State, r.Amount), machine.Id);
         }
 
         foreach (var r in StoryTable.Read<MotionRow>("motions.csv"))
         {
             var place = At(r.Machine, r.At);
-            record.Add(new Motion { MachineId = place.MachineId, Kind = r.Kind, Works = r.Works.Length > 0, Note = r.Note, PlaceId = place.Id, At = AtTheEnd(r.Day, 16), ById = P("Una Thorsby").Id });
+            record.Add(new Motion
+            {
+                MachineId = place.MachineId,
+                Kind = r.Kind,
+                Works = r.Works.Length > 0,
+                Note = r.Note,
+                PlaceId = place.Id,
+                At = AtTheEnd(r.Day, 16),
+                ById = P("Una Thorsby").Id,
+            });
             Say(AtTheEnd(r.Day, 16), P("Una Thorsby"), StripLog.Motion(machines[r.Machine].Name, r.Kind, r.Works.Length > 0, r.Note), place.MachineId, place.Id);
         }
 
         foreach (var r in StoryTable.Read<SurfaceRow>("surfaces.csv"))
         {
             var place = At(r.Machine, r.At);
-            record.Add(new Surface { MachineId = place.MachineId, PlaceId = place.Id, State = SurfaceState.Bare, At = AtTheEnd(r.Day, 17), ById = P(r.Who).Id });
+            record.Add(new Surface
+            {
+                MachineId = place.MachineId,
+                PlaceId = place.Id,
+                State = SurfaceState.Bare,
+                At = AtTheEnd(r.Day, 17),
+                ById = P(r.Who).Id,
+            });
             Say(AtTheEnd(r.Day, 17), P(r.Who), StripLog.Surface(place.FullName, SurfaceState.Bare, string.Empty), place.MachineId, place.Id);
         }
 
@@ -320,7 +353,15 @@ public sealed partial class DemoStory
         foreach (var r in StoryTable.Read<SetRow>("sets.csv"))
         {
             var members = StoryTable.Several(r.Members).SelectMany(m => Matching($"{r.Machine}:{m}")).ToList();
-            record.Add(new MatchedSet { MachineId = machines[r.Machine].Id, Name = r.Name, How = r.How, Slots = [.. members.Select(p => p.Id)], At = AtTheEnd(r.Day, 21), ById = P(r.Who).Id });
+            record.Add(new MatchedSet
+            {
+                MachineId = machines[r.Machine].Id,
+                Name = r.Name,
+                How = r.How,
+                Slots = [.. members.Select(p => p.Id)],
+                At = AtTheEnd(r.Day, 21),
+                ById = P(r.Who).Id,
+            });
             Say(AtTheEnd(r.Day, 21), P(r.Who), StripLog.Set(members.Select(p => p.FullName), r.Name), machines[r.Machine].Id);
         }
 
@@ -328,13 +369,36 @@ public sealed partial class DemoStory
         foreach (var r in StoryTable.Read<TrayRow>("tray.csv"))
         {
             var machine = machines.GetValueOrDefault(r.Machine)?.Id;
-            var item = record.Add(new TrayItem { Number = ++number, MachineId = machine, Name = r.Name, Hand = r.Hand, Marks = r.Marks, Where = r.Where, At = AtTheEnd(r.Day, 22), ById = P("Merryn Stoke").Id });
+            var item = record.Add(new TrayItem
+            {
+                Number = ++number,
+                MachineId = machine,
+                Name = r.Name,
+                Hand = r.Hand,
+                Marks = r.Marks,
+                Where = r.Where,
+                At = AtTheEnd(r.Day, 22),
+                ById = P("Merryn Stoke").Id,
+            });
             Say(item.At, P("Merryn Stoke"), StripLog.IntoTray(r.Name, number), machine);
         }
 
         foreach (var r in StoryTable.Read<DrawingRow>("drawings.csv"))
         {
-            record.Add(new DrawingEntry { MachineId = machines[r.Machine].Id, Number = r.Number, Sheet = r.Sheet, Title = r.Title, Revision = r.Revision, State = r.State, Where = r.Where, Conflict = r.Conflict, Decision = r.Decision, ById = P("Dilys Marrack").Id, At = AtTheEnd(-14, 20) });
+            record.Add(new DrawingEntry
+            {
+                MachineId = machines[r.Machine].Id,
+                Number = r.Number,
+                Sheet = r.Sheet,
+                Title = r.Title,
+                Revision = r.Revision,
+                State = r.State,
+                Where = r.Where,
+                Conflict = r.Conflict,
+                Decision = r.Decision,
+                ById = P("Dilys Marrack").Id,
+                At = AtTheEnd(-14, 20),
+            });
             Say(AtTheEnd(-14, 20), P("Dilys Marrack"), MakeLog.Drawing(r.Number, r.Sheet, null, r.State), machines[r.Machine].Id);
         }
     }
@@ -344,13 +408,29 @@ public sealed partial class DemoStory
         foreach (var q in told.Questions)
         {
             var finding = Find<Finding>(q.Finding);
-            record.Add(new Question { Number = q.Number, MachineId = finding.MachineId, PlaceId = finding.PlaceId, FindingId = finding.Id, Text = q.Text, AskedOf = q.Of, ById = P(q.By).Id, At = AtTheEnd(q.Day, 10) });
+            record.Add(new Question
+            {
+                Number = q.Number,
+                MachineId = finding.MachineId,
+                PlaceId = finding.PlaceId,
+                FindingId = finding.Id,
+                Text = q.Text,
+                AskedOf = q.Of,
+                ById = P(q.By).Id,
+                At = AtTheEnd(q.Day, 10),
+            });
             Say(AtTheEnd(q.Day, 10), P(q.By), SurveyLog.Asked(q.Of, q.Number, q.Text), finding.MachineId, finding.PlaceId, finding.TagId);
         }
 
         foreach (var p in told.Paths)
         {
-            record.Add(new LoadPath { MachineId = machines[p.Machine].Id, Name = p.Name, Accident = p.Accident, Places = [.. p.Places.Select(x => At(p.Machine, x).Id)] });
+            record.Add(new LoadPath
+            {
+                MachineId = machines[p.Machine].Id,
+                Name = p.Name,
+                Accident = p.Accident,
+                Places = [.. p.Places.Select(x => At(p.Machine, x).Id)],
+            });
             Say(AtTheEnd(p.Day, 11), P(p.By), SurveyLog.LoadPath(p.Name, p.Accident), machines[p.Machine].Id);
         }
 
@@ -365,7 +445,15 @@ public sealed partial class DemoStory
         {
             var place = At(a.At[..1], a.At[2..]);
             var items = LastChanceRule.For(a.Kind).Select((w, i) => new LastChance(w, a.Known.GetValueOrDefault(i, string.Empty), false)).ToList();
-            record.Add(new IrreversibleAct { MachineId = place.MachineId, PlaceId = place.Id, Kind = a.Kind, At = AtTheEnd(a.Day, 8), ById = P(a.By).Id, Items = items });
+            record.Add(new IrreversibleAct
+            {
+                MachineId = place.MachineId,
+                PlaceId = place.Id,
+                Kind = a.Kind,
+                At = AtTheEnd(a.Day, 8),
+                ById = P(a.By).Id,
+                Items = items,
+            });
             Say(AtTheEnd(a.Day, 8), P(a.By), StripLog.Means(a.Kind, place.FullName, items.Count), place.MachineId, place.Id);
         }
 
@@ -397,12 +485,28 @@ public sealed partial class DemoStory
     {
         var (place, lead) = (At(t.At[..1], t.At[2..]), P(t.By));
         var at = IsSaturday(t.Day) ? calendar.At(t.Day, 14) : calendar.At(t.Day, 19);
-        var trial = record.Add(new TrialAssembly { MachineId = place.MachineId, Number = t.Number, PlaceId = place.Id, StartedAt = at, ById = lead.Id, Checks = [.. t.Checks.Select(c => new TrialCheck(c.What, c.Read, c.Good))] });
+        var trial = record.Add(new TrialAssembly
+        {
+            MachineId = place.MachineId,
+            Number = t.Number,
+            PlaceId = place.Id,
+            StartedAt = at,
+            ById = lead.Id,
+            Checks = [.. t.Checks.Select(c => new TrialCheck(c.What, c.Read, c.Good))],
+        });
         Say(at, lead, StripLog.BeganTrial(t.Number, place.FullName, t.Checks.Count), place.MachineId, place.Id);
         foreach (var key in t.Parts)
         {
             var part = Tagged($"{t.At[..1]}:{key}");
-            record.Add(new Fitting { PartId = part.Tag.PartId, SlotId = part.Slot.Id, Kind = FittingKind.Trial, From = at, FittedById = lead.Id, TrialId = trial.Id });
+            record.Add(new Fitting
+            {
+                PartId = part.Tag.PartId,
+                SlotId = part.Slot.Id,
+                Kind = FittingKind.Trial,
+                From = at,
+                FittedById = lead.Id,
+                TrialId = trial.Id,
+            });
             Say(at.Plus(Duration.FromMinutes(20)), lead, StripLog.PutOn(part.Slot.FullName, FittingKind.Trial, string.Empty, false), place.MachineId, part.Slot.Id, part.Tag.Id);
         }
 
@@ -447,7 +551,16 @@ public sealed partial class DemoStory
             List<Core.Problem> problems = [];
             var (place, who) = (At(row.At[..1], row.At[2..]), P(row.By));
             var held = row.Holds.Select(Find<Core.Work.WorkPackage>).ToList();
-            var fixture = record.Add(new Fixture { MachineId = place.MachineId, PlaceId = place.Id, Title = row.Title, Points = FixtureRule.Points(string.Join('\n', row.Points), problems), Holds = [.. held.Select(k => k.Id)], SetAt = AtTheEnd(row.Day, 12), ById = who.Id });
+            var fixture = record.Add(new Fixture
+            {
+                MachineId = place.MachineId,
+                PlaceId = place.Id,
+                Title = row.Title,
+                Points = FixtureRule.Points(string.Join('\n', row.Points), problems),
+                Holds = [.. held.Select(k => k.Id)],
+                SetAt = AtTheEnd(row.Day, 12),
+                ById = who.Id,
+            });
             if (problems.Count > 0)
             {
                 throw Wrong(row.Title, problems[0].Sentence);
@@ -459,7 +572,15 @@ public sealed partial class DemoStory
             {
                 foreach (var (value, i) in round.Values.Select((v, i) => (v, i)))
                 {
-                    record.Add(new FixtureReading { FixtureId = fixture.Id, Point = i, Value = Length(value, row.Title)!.Si, Text = value, ById = P(row.Reader).Id, At = AtTheEnd(round.Day, 13) });
+                    record.Add(new FixtureReading
+                    {
+                        FixtureId = fixture.Id,
+                        Point = i,
+                        Value = Length(value, row.Title)!.Si,
+                        Text = value,
+                        ById = P(row.Reader).Id,
+                        At = AtTheEnd(round.Day, 13),
+                    });
                 }
 
                 Say(AtTheEnd(round.Day, 13), P(row.Reader), MakeLog.FixtureRead(row.Title, round.Values.Length), place.MachineId, place.Id);

@@ -162,7 +162,15 @@ public sealed partial class DemoStory
 
         foreach (var c in StoryTable.Read<ChangeRow>("calendar.csv"))
         {
-            record.Add(new CalendarChange { From = calendar.Date(c.From), Until = calendar.Date(c.Until), Opens = c.Opens.Length > 0 ? Time(c.Opens) : null, Closes = c.Closes.Length > 0 ? Time(c.Closes) : null, Why = c.Why, Site = c.Site });
+            record.Add(new CalendarChange
+            {
+                From = calendar.Date(c.From),
+                Until = calendar.Date(c.Until),
+                Opens = c.Opens.Length > 0 ? Time(c.Opens) : null,
+                Closes = c.Closes.Length > 0 ? Time(c.Closes) : null,
+                Why = c.Why,
+                Site = c.Site,
+            });
         }
 
         foreach (var w in StoryTable.Read<WindowRow>("windows.csv").GroupBy(w => w.Machine))
@@ -171,12 +179,27 @@ public sealed partial class DemoStory
         }
 
         record.Add(new ShedSettings { OpenLimit = 6, FloorPence = 340 });
-        record.Add(new Site { Months = [.. StoryTable.Read<WeatherRow>("weather.csv").Select(w => new MonthWeather(w.Dry / 100.0, w.Degrees, 3))] });
+        record.Add(new Site
+        {
+            Months = [.. StoryTable.Read<WeatherRow>("weather.csv").Select(w => new MonthWeather(w.Dry / 100.0, w.Degrees, 3))],
+        });
         record.Add(new Site { Name = "Old slipway" });
         foreach (var h in StoryTable.Read<HiddenRow>("hidden.csv"))
         {
             var (at, una) = (At(h.Machine, h.At), P("Una Thorsby"));
-            record.Add(new HiddenDamage { PlaceId = at.Id, What = h.What, Percent = h.Percent, Low = h.Low, Likely = h.Likely, High = h.High, Skill = h.Skill, AfterId = Find<Operation>(h.Step).Id, ById = una.Id, At = AtTheEnd(-70, 25) });
+            record.Add(new HiddenDamage
+            {
+                PlaceId = at.Id,
+                What = h.What,
+                Percent = h.Percent,
+                Low = h.Low,
+                Likely = h.Likely,
+                High = h.High,
+                Skill = h.Skill,
+                AfterId = Find<Operation>(h.Step).Id,
+                ById = una.Id,
+                At = AtTheEnd(-70, 25),
+            });
             Say(AtTheEnd(-70, 25), una, ShedLog.Expects(h.Percent, at.FullName, h.What), at.MachineId, at.Id);
         }
 
@@ -189,13 +212,30 @@ public sealed partial class DemoStory
     private void Call(CallRow row)
     {
         var on = calendar.Date(row.Day);
-        var call = record.Add(new CallOut { What = row.What, On = on, From = Time(row.From), Until = Time(row.Until), Wanted = row.Wanted, Skills = [new SkillNeed(row.Skill)], AskedById = P(row.Asked).Id, AskedAt = AtTheEnd(row.DayAsked, 30) });
+        var call = record.Add(new CallOut
+        {
+            What = row.What,
+            On = on,
+            From = Time(row.From),
+            Until = Time(row.Until),
+            Wanted = row.Wanted,
+            Skills = [new SkillNeed(row.Skill)],
+            AskedById = P(row.Asked).Id,
+            AskedAt = AtTheEnd(row.DayAsked, 30),
+        });
         Say(call.AskedAt, P(row.Asked), ShedLog.Called(on, row.What));
         foreach (var (names, answer) in new[] { (row.Yes, CallAnswer.Yes), (row.Perhaps, CallAnswer.Perhaps), (row.No, CallAnswer.No) })
         {
             foreach (var name in StoryTable.Several(names))
             {
-                record.Add(new CallReply { CallOutId = call.Id, PersonId = P(name).Id, Answer = answer, RecordedById = P(name).Id, At = AtTheEnd(row.DayAsked + 3, 15) });
+                record.Add(new CallReply
+                {
+                    CallOutId = call.Id,
+                    PersonId = P(name).Id,
+                    Answer = answer,
+                    RecordedById = P(name).Id,
+                    At = AtTheEnd(row.DayAsked + 3, 15),
+                });
                 Say(AtTheEnd(row.DayAsked + 3, 15), P(name), ShedLog.Answered(on));
             }
         }
@@ -223,7 +263,17 @@ public sealed partial class DemoStory
 
             var package = Find<WorkPackage>(row.Step.Split('/')[0]);
             var operation = Find<Operation>(row.Step);
-            record.Add(new HoursEntry { PackageId = package.Id, OperationId = operation.Id, PersonId = who.Id, On = calendar.Date(row.Day), From = IsSaturday(row.Day) ? new LocalTime(10, 0) : new LocalTime(18, 30), Minutes = row.Minutes!.Value, RecordedById = who.Id, At = at });
+            record.Add(new HoursEntry
+            {
+                PackageId = package.Id,
+                OperationId = operation.Id,
+                PersonId = who.Id,
+                On = calendar.Date(row.Day),
+                From = IsSaturday(row.Day) ? new LocalTime(10, 0) : new LocalTime(18, 30),
+                Minutes = row.Minutes!.Value,
+                RecordedById = who.Id,
+                At = at,
+            });
             Say(at, who, WorkLog.Worked(row.Minutes.Value, package.Number, operation.Name), package.MachineId, package.PlaceId, package.TagId, package.Id);
         }
     }

@@ -196,7 +196,17 @@ public sealed partial class DemoStory
             var values = run.Values.Select(v => (Minutes: v[0], Value: M($"{v[1].ToString(CultureInfo.InvariantCulture)} {row.Unit}")!)).ToList();
             foreach (var (minutes, value) in values)
             {
-                record.Add(new PointReading { PointId = point.Id, On = calendar.Date(run.Day), Minutes = minutes, RunId = id, Value = value, Evidence = Evidence.Measured, ById = P(run.By).Id, At = at });
+                record.Add(new PointReading
+                {
+                    PointId = point.Id,
+                    On = calendar.Date(run.Day),
+                    Minutes = minutes,
+                    RunId = id,
+                    Value = value,
+                    Evidence = Evidence.Measured,
+                    ById = P(run.By).Id,
+                    At = at,
+                });
             }
 
             Say(at, P(run.By), SurveyLog.Read(point.Number, point.Title, [.. values.Select(v => v.Value.Text)], Evidence.Measured), place.MachineId, place.Id);
@@ -205,7 +215,15 @@ public sealed partial class DemoStory
         foreach (var r in row.Readings ?? [])
         {
             var at = AtTheEnd(r.Day, 8);
-            record.Add(new PointReading { PointId = point.Id, On = calendar.Date(r.Day), Value = M(r.Text)!, Evidence = Evidence.Measured, ById = P(r.By).Id, At = at });
+            record.Add(new PointReading
+            {
+                PointId = point.Id,
+                On = calendar.Date(r.Day),
+                Value = M(r.Text)!,
+                Evidence = Evidence.Measured,
+                ById = P(r.By).Id,
+                At = at,
+            });
             Say(at, P(r.By), SurveyLog.Read(point.Number, point.Title, [r.Text], Evidence.Measured), place.MachineId, place.Id);
         }
     }

@@ -62,7 +62,16 @@ public sealed partial class DemoStory
     private Person P(string name) => Find<Person>(name);
 
     private void Say(Instant at, Person who, string sentence, Guid? machineId = null, Guid? placeId = null, Guid? tagId = null, Guid? packageId = null) =>
-        record.Say(new LogEntry { At = at, PersonId = who.Id, Sentence = sentence, MachineId = machineId, PlaceId = placeId, TagId = tagId, PackageId = packageId });
+        record.Say(new LogEntry
+        {
+            At = at,
+            PersonId = who.Id,
+            Sentence = sentence,
+            MachineId = machineId,
+            PlaceId = placeId,
+            TagId = tagId,
+            PackageId = packageId,
+        });
 
     // Saturdays are spent from ten to four, Wednesday evenings from half past six to half past nine.
     private static bool IsSaturday(int day) => ((day % 7) + 7) % 7 == 0;

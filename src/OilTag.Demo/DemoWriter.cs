@@ -104,14 +104,28 @@ public static class DemoWriter
         {
             from = now.TimeOfDay < from ? new LocalTime(now.Hour, 0) : from;
             until = now.TimeOfDay >= until ? LateEnd(now.Hour) : until;
-            db.CalendarChanges.Add(new CalendarChange { From = now.Date, Until = now.Date, Opens = from, Closes = until, Why = session is null ? "Called work day" : "Longer than usual" });
+            db.CalendarChanges.Add(new CalendarChange
+            {
+                From = now.Date,
+                Until = now.Date,
+                Opens = from,
+                Closes = until,
+                Why = session is null ? "Called work day" : "Longer than usual",
+            });
         }
 
         var people = record.Of<Person>().ToDictionary(p => p.Name, p => p.Id);
         foreach (var (name, leaves) in Come)
         {
             var planned = new LocalTime(leaves, 0);
-            db.Visits.Add(new Visit { PersonId = people[name], On = now.Date, Arrived = from, Until = planned > from && planned > now.TimeOfDay && planned < until ? planned : until, RecordedById = people["Una Thorsby"] });
+            db.Visits.Add(new Visit
+            {
+                PersonId = people[name],
+                On = now.Date,
+                Arrived = from,
+                Until = planned > from && planned > now.TimeOfDay && planned < until ? planned : until,
+                RecordedById = people["Una Thorsby"],
+            });
         }
 
         return from;
