@@ -228,6 +228,13 @@ public sealed class DemoStoryTests
         (await db.LogEntries.MaxAsync(l => l.At, TestContext.Current.CancellationToken)).ShouldBeLessThan(now.InZoneLeniently(Zone).ToInstant());
     }
 
+    [Fact]
+    public async Task The_same_story_hands_out_the_same_work()
+    {
+        var now = HandClock.Start.InZone(Zone).LocalDateTime;
+        (await HandedOutAsync(now)).ShouldBe(await HandedOutAsync(now));
+    }
+
     [Theory]
     [InlineData("Moon/Tranquillity", "Host=127.0.0.1;Port=1;Username=x;Password=x;Database=x", 2, "The demo is not there. OilTag__TimeZone names no time zone: Moon/Tranquillity. Use a name such as Europe/London.")]
     [InlineData("Europe/London", "", 2, "The demo is not there. Set OilTag__OwnerConnection and OilTag__AppConnection, or start it with ./oiltag demo.")]
@@ -247,6 +254,18 @@ public sealed class DemoStoryTests
         process.ExitCode.ShouldBe(code);
         var lines = (await words).Split('\n', StringSplitOptions.RemoveEmptyEntries);
         lines.ShouldHaveSingleItem().ShouldStartWith(said);
+    }
+
+    // Written into a database of its own: who does which step from when until when. Ids of visits are drawn anew each time.
+    private static async Task<List<string>> HandedOutAsync(LocalDateTime now)
+    {
+        await using var empty = await TestDatabase.EmptyAsync();
+        await Database.PrepareAsync(empty.Owner, empty.App, TestContext.Current.CancellationToken);
+        await TestDatabase.WriteDemoAsync(empty.Owner, now);
+        await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), empty.Owner)).Options);
+        var jobs = await db.DayJobs.OrderBy(j => j.From).ThenBy(j => j.PersonId).ToListAsync(TestContext.Current.CancellationToken);
+        jobs.ShouldNotBeEmpty();
+        return [.. jobs.Select(j => $"{j.PersonId} {j.OperationId} {j.From} {j.Until}")];
     }
 
     // Rows of each kind, and each package's weekday; the few lines since the story ended are not of the story.

@@ -312,6 +312,7 @@ public static class WorkshopQuery
             from o in db.Operations
             join k in which on o.PackageId equals k.Id
             where o.DoneAt == null && o.Left != null
+            orderby k.Number, o.Order
             select new
             {
                 o.Id,

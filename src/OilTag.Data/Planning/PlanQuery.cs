@@ -40,8 +40,8 @@ public static class PlanQuery
         var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.ClosedAt == null), ct);
         var assemblies = await (from k in db.Packages join p in db.Places on k.PlaceId equals p.Id where k.ClosedAt == null select new { k.Id, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).ToDictionaryAsync(x => x.Id, x => x.Assembly, ct);
         var demands = await db.Demands.AsNoTracking().Where(d => d.End == null && (d.Lead != null || d.OrderedOn != null)).OrderBy(d => d.Id).ToListAsync(ct);
-        var milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct);
-        var equipment = await db.Equipment.AsNoTracking().OrderBy(e => e.Name).ToListAsync(ct);
+        var milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ThenBy(m => m.Id).ToListAsync(ct);
+        var equipment = await db.Equipment.AsNoTracking().OrderBy(e => e.Name).ThenBy(e => e.Id).ToListAsync(ct);
         var settings = await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct);
         var damage = await (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where s.EndedAt == null orderby s.Id select new { Damage = s, p.MachineId, Place = p.Name, p.Hand, p.Position, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).AsNoTracking().ToListAsync(ct);
         var calls = await db.CallOuts.AsNoTracking().Where(c => c.EndedAt == null && c.On >= today).OrderBy(c => c.On).ThenBy(c => c.Id).ToListAsync(ct);
@@ -53,7 +53,7 @@ public static class PlanQuery
         var team = people.Select(p => p.Id).ToHashSet(StringComparer.Ordinal);
         var worked = (await db.Hours.Where(h => inspected.Contains(h.PackageId)).Select(h => new { h.PackageId, By = h.PersonId })
             .Union(db.Operations.Where(o => inspected.Contains(o.PackageId) && !o.Hold && o.DoneById != null).Select(o => new { o.PackageId, By = o.DoneById!.Value }))
-            .ToListAsync(ct)).Select(w => (w.PackageId, By: Id(w.By))).Where(w => team.Contains(w.By)).ToLookup(w => w.PackageId, w => w.By);
+            .ToListAsync(ct)).Select(w => (w.PackageId, By: Id(w.By))).Where(w => team.Contains(w.By)).OrderBy(w => w.By, StringComparer.Ordinal).ToLookup(w => w.PackageId, w => w.By);
 
         var of = operations.ToLookup(o => o.PackageId);
         var open = operations.Where(o => o.DoneAt is null).ToList();
@@ -215,9 +215,9 @@ public static class PlanQuery
     {
         var inspectors = PeopleQuery.Holding(db, Roles.Inspector).Select(p => p.Id);
         var people = await PeopleQuery.Team(db).OrderBy(p => p.Id).Select(p => new { p.Id, p.Name, p.Minor, p.NeverAlone, Inspects = inspectors.Contains(p.Id) }).ToListAsync(ct);
-        var skills = await db.Authorisations.AsNoTracking().Where(a => a.EndedAt == null).ToListAsync(ct);
-        var away = await db.Absences.AsNoTracking().Where(a => !a.Cancelled && a.Until >= today).ToListAsync(ct);
-        var replies = calls.Count == 0 ? [] : await db.CallReplies.AsNoTracking().Where(r => calls.Select(c => c.Id).Contains(r.CallOutId)).ToListAsync(ct);
+        var skills = await db.Authorisations.AsNoTracking().Where(a => a.EndedAt == null).OrderBy(a => a.Skill).ThenBy(a => a.Id).ToListAsync(ct);
+        var away = await db.Absences.AsNoTracking().Where(a => !a.Cancelled && a.Until >= today).OrderBy(a => a.From).ThenBy(a => a.Id).ToListAsync(ct);
+        var replies = calls.Count == 0 ? [] : await db.CallReplies.AsNoTracking().Where(r => calls.Select(c => c.Id).Contains(r.CallOutId)).OrderBy(r => r.Id).ToListAsync(ct);
         var from = today.PlusWeeks(-AttendanceWeeks);
 
         // The sign-in book, hours and signatures all say that somebody was there; only the book says where.
@@ -262,8 +262,8 @@ public static class PlanQuery
     // The hours for which people are called out are a session, whatever the calendar says.
     private static async Task<List<PlanSession>> SessionsAsync(OilTagDb db, LocalDate today, List<CallOut> calls, CancellationToken ct)
     {
-        var weekly = await db.SessionPatterns.AsNoTracking().ToListAsync(ct);
-        var changes = await db.CalendarChanges.AsNoTracking().Where(c => !c.Cancelled && c.Until >= today).ToListAsync(ct);
+        var weekly = await db.SessionPatterns.AsNoTracking().OrderBy(s => s.Day).ThenBy(s => s.From).ThenBy(s => s.Id).ToListAsync(ct);
+        var changes = await db.CalendarChanges.AsNoTracking().Where(c => !c.Cancelled && c.Until >= today).OrderBy(c => c.From).ThenBy(c => c.Id).ToListAsync(ct);
         var called = calls.ToLookup(c => c.On);
         return [.. Enumerable.Range(0, PlanInput.UsualWeeks * 7).Select(d => today.PlusDays(d)).SelectMany(day =>
         {

@@ -120,10 +120,10 @@ public static class DayQuery
         var today = at.Date;
         var now = new LocalTime(at.Hour, at.Minute);
         var input = basis.Input;
-        var visits = await db.Visits.AsNoTracking().Where(v => v.On == today || (v.Left == null && v.On < today)).OrderBy(v => v.On).ThenBy(v => v.Arrived).ThenBy(v => v.Id).ToListAsync(ct);
-        var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == today).OrderBy(j => j.From).ThenBy(j => j.Id).ToListAsync(ct);
+        var visits = await db.Visits.AsNoTracking().Where(v => v.On == today || (v.Left == null && v.On < today)).OrderBy(v => v.On).ThenBy(v => v.Arrived).ThenBy(v => v.PersonId).ThenBy(v => v.Id).ToListAsync(ct);
+        var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == today).OrderBy(j => j.From).ThenBy(j => j.PersonId).ThenBy(j => j.Id).ToListAsync(ct);
         var board = await db.DayBoards.AsNoTracking().SingleOrDefaultAsync(b => b.On == today, ct) ?? new DayBoard { On = today };
-        var wishes = await (from w in db.Wishes join m in db.Machines on w.MachineId equals m.Id into ms from m in ms.DefaultIfEmpty() where w.EndedAt == null select new { w.PersonId, Word = m == null ? w.Skill : m.Letter }).ToListAsync(ct);
+        var wishes = await (from w in db.Wishes join m in db.Machines on w.MachineId equals m.Id into ms from m in ms.DefaultIfEmpty() where w.EndedAt == null orderby w.PersonId, w.Id select new { w.PersonId, Word = m == null ? w.Skill : m.Letter }).ToListAsync(ct);
         var sessions = input.Sessions.Where(s => s.On == today).OrderBy(s => s.Site, StringComparer.Ordinal).ThenBy(s => s.From).ToList();
         OpenHours Hours(List<PlanSession> own) => own.Find(s => s.Until > now) is { } open ? new OpenHours(open.From, open.Until, true) : own.Count > 0 ? new OpenHours(own[^1].From, own[^1].Until, true) : OpenHours.Other;
         var open = sessions.Select(s => s.Site).Append(string.Empty).Distinct(StringComparer.Ordinal).ToDictionary(s => s, s => Hours(sessions.FindAll(x => x.Site == s)), StringComparer.Ordinal);
@@ -215,7 +215,7 @@ public static class DayQuery
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(visit);
-        var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == visit.On && j.PersonId == visit.PersonId).ToListAsync(ct);
+        var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == visit.On && j.PersonId == visit.PersonId).OrderBy(j => j.From).ToListAsync(ct);
         var worked = SignOutRule.Worked(jobs, visit.Arrived, leaves);
         var onRecord = await db.Hours.Where(h => h.PersonId == visit.PersonId && h.On == visit.On).SumAsync(h => (int?)h.Minutes, ct) ?? 0;
         var ids = worked.Select(w => w.Operation).ToList();

@@ -21,7 +21,7 @@ public static class DayWork
         ArgumentNullException.ThrowIfNull(db);
         var facts = await DayQuery.LoadAsync(db, plan, now, zone, ct);
         var from = facts.Input.Now;
-        var jobs = await db.DayJobs.Where(j => j.On == facts.On && !j.Confirmed && j.Until > from).ToListAsync(ct);
+        var jobs = await db.DayJobs.Where(j => j.On == facts.On && !j.Confirmed && j.Until > from).OrderBy(j => j.From).ThenBy(j => j.PersonId).ToListAsync(ct);
         var here = facts.Here.Select(v => v.PersonId).ToHashSet();
         var stays = jobs.Where(j => here.Contains(j.PersonId) && (j.ByLead || !afresh || j.From < from)).ToList();
         var day = DayPlanner.Plan(facts.Input with { Kept = [.. stays.Select(j => new DayStretch(DayFacts.Id(j.PersonId), j.OperationId is { } id ? DayFacts.Id(id) : null, j.From, j.Until, j.ByLead))] });
