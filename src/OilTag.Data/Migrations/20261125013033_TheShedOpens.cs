@@ -1,4 +1,5 @@
 ﻿using System;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 using NodaTime;
 using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
@@ -8,6 +9,8 @@ using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
 namespace OilTag.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(OilTagDb))]
+    [Migration("20261125013033_TheShedOpens")]
     public partial class TheShedOpens : Migration
     {
         /// <inheritdoc />

@@ -1,10 +1,13 @@
-﻿using Microsoft.EntityFrameworkCore.Migrations;
+﻿using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
 
 namespace OilTag.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(OilTagDb))]
+    [Migration("20261125031738_RecordStamp")]
     public partial class RecordStamp : Migration
     {
         /// <inheritdoc />

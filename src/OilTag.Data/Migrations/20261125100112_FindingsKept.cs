@@ -1,4 +1,5 @@
-﻿using Microsoft.EntityFrameworkCore.Migrations;
+﻿using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 using NodaTime;
 
 #nullable disable
@@ -6,6 +7,8 @@ using NodaTime;
 namespace OilTag.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(OilTagDb))]
+    [Migration("20261125100112_FindingsKept")]
     public partial class FindingsKept : Migration
     {
         /// <inheritdoc />

@@ -1,10 +1,13 @@
-﻿using Microsoft.EntityFrameworkCore.Migrations;
+﻿using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
 
 namespace OilTag.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(OilTagDb))]
+    [Migration("20261125132801_FindingWords")]
     public partial class FindingWords : Migration
     {
         /// <inheritdoc />
