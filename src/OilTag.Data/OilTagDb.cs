@@ -7,6 +7,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.EntityFrameworkCore.Metadata;
 using Microsoft.EntityFrameworkCore.Query.SqlExpressions;
 using Microsoft.EntityFrameworkCore.Storage;
@@ -220,6 +221,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     /// <summary>The options that every connection shares.</summary>
     public static DbContextOptionsBuilder Configure(DbContextOptionsBuilder o, string connectionString) => o
         .UseNpgsql(connectionString, n => n.UseNodaTime().SetPostgresVersion(15, 0).MigrationsHistoryTable("migrations_history"))
+        .ConfigureWarnings(w => w.Ignore(RelationalEventId.PendingModelChangesWarning)) // A test compares the model with its migrations; asked at every start it costs a second.
         .UseSnakeCaseNamingConvention();
 
     /// <summary>

@@ -10,6 +10,7 @@ public sealed class DemoRecord
     private static readonly ConcurrentDictionary<Type, PropertyInfo?> Ids = new();
     private readonly HashSet<object> named = new(ReferenceEqualityComparer.Instance);
     private readonly List<object> rows = [];
+    private int ids;
     private readonly List<LogEntry> log = [];
 
     /// <summary>Everything but the log.</summary>
@@ -39,10 +40,17 @@ public sealed class DemoRecord
     {
         if (named.Add(row) && Ids.GetOrAdd(row.GetType(), static t => t.GetProperty("Id", typeof(Guid))) is { } id)
         {
-            id.SetValue(row, new Guid($"01900000-{named.Count >> 16:x4}-7000-8000-{named.Count & 0xffff:x12}"));
+            id.SetValue(row, NewId());
         }
 
         return row;
+    }
+
+    /// <summary>The next id of the story.</summary>
+    public Guid NewId()
+    {
+        ids++;
+        return new Guid($"01900000-{ids >> 16:x4}-7000-8000-{ids & 0xffff:x12}");
     }
 
     /// <summary>Adds a line of the log.</summary>

@@ -41,7 +41,7 @@ public sealed partial class DemoStory
     {
         var (package, who, at) = (Find<Core.Work.WorkPackage>(row.Package), P(row.By), AtTheEnd(row.Day, 18));
         void Tell(Instant when, Core.People.Person person, string sentence) => Say(when, person, sentence, package.MachineId, package.PlaceId, package.TagId, package.Id);
-        var evidence = row.Evidence.Select(e => new CardEvidence(Guid.CreateVersion7(), e.Kind, e.Title, e.Note, who.Id, at)).ToList();
+        var evidence = row.Evidence.Select(e => new CardEvidence(record.NewId(), e.Kind, e.Title, e.Note, who.Id, at)).ToList();
         List<CardItem> items = [.. (row.Items ?? []).Select(i => new CardItem(i.Name, i.Left, i.Right))];
         var card = Keyed("card " + row.Key, record.Add(new RouteCard
         {
@@ -56,8 +56,8 @@ public sealed partial class DemoStory
             Critical = row.Critical,
             Size = row.Size is [var length, var breadth, var height, var weight] ? new PartSize(length, breadth, height, weight) : PartSize.None,
             Evidence = evidence,
-            Conflicts = [.. (row.Conflicts ?? []).Select(c => new CardConflict(Guid.CreateVersion7(), evidence[0].Id, evidence[1].Id, c.What, c.Decided, who.Id, c.Decided.Length > 0 ? who.Id : null, at))],
-            Dimensions = [.. (row.Dimensions ?? []).Select(d => new CardDimension(Guid.CreateVersion7(), d.Name, d.Stage, Length(d.Low, row.Key)!, Length(d.High, row.Key)!))],
+            Conflicts = [.. (row.Conflicts ?? []).Select(c => new CardConflict(record.NewId(), evidence[0].Id, evidence[1].Id, c.What, c.Decided, who.Id, c.Decided.Length > 0 ? who.Id : null, at))],
+            Dimensions = [.. (row.Dimensions ?? []).Select(d => new CardDimension(record.NewId(), d.Name, d.Stage, Length(d.Low, row.Key)!, Length(d.High, row.Key)!))],
             Tools = [.. (row.Tools ?? []).Select(t => new CardTool(t.Name, t.Have, t.Life, t.Spare, 0))],
             Stages = [.. row.Stages.Select((s, i) => Stage(s, i + 1, row.Key))],
         }));
@@ -105,10 +105,10 @@ public sealed partial class DemoStory
         Counts(row, card, who);
     }
 
-    private static Stage Stage(CardStageRow s, int order, string key)
+    private Stage Stage(CardStageRow s, int order, string key)
     {
         var (low, likely, high) = Three(s.Minutes, key);
-        return new Stage
+        return record.Named(new Stage
         {
             Order = order,
             Name = s.Name,
@@ -120,7 +120,7 @@ public sealed partial class DemoStory
             PieceLikely = likely,
             PieceHigh = high,
             FirstOff = s.FirstOff,
-        };
+        });
     }
 
     // How far each kind of piece is; the counts were made on the sessions after the card was opened.

@@ -185,7 +185,7 @@ public sealed partial class DemoStory
             People = row.People,
             ById = who.Id,
             At = at,
-            Fasteners = [.. bags.Select(f => new Fastener { What = f.What, Count = f.Count, Bad = f.Bad })],
+            Fasteners = [.. bags.Select(f => record.Named(new Fastener { What = f.What, Count = f.Count, Bad = f.Bad }))],
         });
         var wanted = SingleUseRule.Of(slot.Name, bags);
         var (shelf, kind) = row.Kind is CustodyKind.Shelf && row.Where.Length > 0 ? (row.Where, row.Kind) : (Filler.Pick(Shelves, "shelf", key), CustodyKind.Shelf);

@@ -45,7 +45,7 @@ public sealed partial class DemoStory
 
     private void People()
     {
-        var roles = Roles.All.ToDictionary(r => r, r => record.Add(new IdentityRole<Guid>(r) { Id = Guid.CreateVersion7(), NormalizedName = r.ToUpperInvariant() }));
+        var roles = Roles.All.ToDictionary(r => r, r => record.Add(new IdentityRole<Guid>(r) { Id = record.NewId(), NormalizedName = r.ToUpperInvariant() }));
         team = StoryTable.Read<PersonRow>("people.csv");
         foreach (var p in team)
         {

@@ -191,7 +191,7 @@ public sealed partial class DemoStory
         Say(point.At, P(row.By), SurveyLog.SetUp(point, place.FullName), place.MachineId, place.Id);
         if (row.Run is { } run)
         {
-            var id = Guid.CreateVersion7();
+            var id = record.NewId();
             var at = AtTheEnd(run.Day, 6);
             var values = run.Values.Select(v => (Minutes: v[0], Value: M($"{v[1].ToString(CultureInfo.InvariantCulture)} {row.Unit}")!)).ToList();
             foreach (var (minutes, value) in values)

@@ -1,10 +1,7 @@
 using Microsoft.EntityFrameworkCore;
-using Microsoft.EntityFrameworkCore.Metadata;
 using NodaTime;
-using Npgsql;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
-using OilTag.Core.Survey;
 using OilTag.Core.Today;
 using OilTag.Data;
 using OilTag.Data.Planning;
@@ -34,13 +31,9 @@ public static class DemoWriter
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(ct);
-        db.ChangeTracker.AutoDetectChangesEnabled = false;
-        db.AddRange(record.Rows.Where(r => r is not (HoursEntry or SheetReading)));
+        await TableCopy.WriteAsync(db, [.. record.Rows, .. record.Log], ct);
         var from = Open(db, record, now);
         await db.SaveChangesAsync(ct);
-        await CopyAsync(db, record.Of<HoursEntry>(), ct);
-        await CopyAsync(db, record.Of<SheetReading>(), ct);
-        await CopyAsync(db, record.Log, ct);
         await HandOutAsync(db, now.Date.At(from), zone, ct);
         await db.SaveChangesAsync(ct);
         await db.Database.ExecuteSqlRawAsync(
@@ -61,38 +54,6 @@ public static class DemoWriter
         // The planner of the database knows the tables from the first page on, not from some minutes later.
         await db.Database.ExecuteSqlRawAsync("analyze", ct);
         return true;
-    }
-
-    // The three long tables are copied in; everything else is written as the application writes it.
-    private static async Task CopyAsync<T>(OilTagDb db, IReadOnlyList<T> rows, CancellationToken ct)
-        where T : class
-    {
-        var type = db.Model.FindEntityType(typeof(T))!;
-        var table = StoreObjectIdentifier.Create(type, StoreObjectType.Table)!.Value;
-
-        // What the database gives itself is left to it.
-        var columns = type.GetProperties().Where(p => p.ValueGenerated == ValueGenerated.Never).Select(p => (Name: p.GetColumnName(table)!, Mapping: p.GetRelationalTypeMapping(), Read: p.GetGetter())).ToList();
-        var connection = (NpgsqlConnection)db.Database.GetDbConnection();
-        await using var copy = await connection.BeginBinaryImportAsync($"copy {table.Name} ({string.Join(", ", columns.Select(c => $"\"{c.Name}\""))}) from stdin (format binary)", ct);
-        foreach (var row in rows)
-        {
-            await copy.StartRowAsync(ct);
-            foreach (var (_, mapping, read) in columns)
-            {
-                var value = read.GetClrValue(row);
-                value = value is not null && mapping.Converter is { } converter ? converter.ConvertToProvider(value) : value;
-                if (value is null)
-                {
-                    await copy.WriteNullAsync(ct);
-                }
-                else
-                {
-                    await copy.WriteAsync(value, mapping.StoreTypeNameBase, ct);
-                }
-            }
-        }
-
-        await copy.CompleteAsync(ct);
     }
 
     // There is always a shed at work: on a day without a session, and at an hour outside one, people were called.

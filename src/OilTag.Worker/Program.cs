@@ -58,6 +58,7 @@ internal static class Program
         });
         var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), connection);
         var maker = new PlanMaker(new PooledDbContextFactory<OilTagDb>(options.Options), clock, zone);
+        Console.WriteLine($"{clock.GetCurrentInstant()} ready");
         while (!stop.IsCancellationRequested)
         {
             try

@@ -1,5 +1,7 @@
 using System.Diagnostics;
+using System.Reflection;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata;
 using NodaTime;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
@@ -229,6 +231,36 @@ public sealed class DemoStoryTests
     }
 
     [Fact]
+    public async Task What_was_told_is_what_is_read_and_the_tables_are_those_of_the_model()
+    {
+        await using var copy = await TestDatabase.CloneAsync();
+        await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), copy.Owner)).Options);
+        db.Database.HasPendingModelChanges().ShouldBeFalse();
+        var compared = 0;
+        foreach (var kind in DemoStory.Build(HandClock.Today, Zone).Rows.GroupBy(r => r.GetType()))
+        {
+            var type = db.Model.FindEntityType(kind.Key)!;
+            var read = await (Task<Dictionary<string, object>>)typeof(DemoStoryTests).GetMethod(nameof(ReadAsync), BindingFlags.NonPublic | BindingFlags.Static)!.MakeGenericMethod(kind.Key).Invoke(null, [db, type])!;
+            foreach (var told in kind)
+            {
+                var row = read[Key(type, told)];
+                Differing(type, told, row).ShouldBeEmpty($"{kind.Key.Name} {Key(type, told)}");
+                foreach (var list in type.GetNavigations().Where(n => n.IsCollection))
+                {
+                    // What hangs on a row is told without pointing back to it.
+                    var (here, there) = (Hanging(list, told), Hanging(list, row));
+                    there.Keys.ShouldBe(here.Keys, ignoreOrder: true);
+                    here.ShouldAllBe(h => Differing(list.TargetEntityType, h.Value, there[h.Key]).All(d => d == list.ForeignKey.Properties[0].Name));
+                }
+
+                compared++;
+            }
+        }
+
+        compared.ShouldBeGreaterThan(6000);
+    }
+
+    [Fact]
     public async Task The_same_story_hands_out_the_same_work()
     {
         var now = HandClock.Start.InZone(Zone).LocalDateTime;
@@ -254,6 +286,34 @@ public sealed class DemoStoryTests
         process.ExitCode.ShouldBe(code);
         var lines = (await words).Split('\n', StringSplitOptions.RemoveEmptyEntries);
         lines.ShouldHaveSingleItem().ShouldStartWith(said);
+    }
+
+    private static async Task<Dictionary<string, object>> ReadAsync<T>(OilTagDb db, IEntityType type)
+        where T : class
+    {
+        var whole = type.GetNavigations().Where(n => n.IsCollection).Aggregate(db.Set<T>().AsNoTracking(), (rows, list) => rows.Include(list.Name));
+        return (await whole.ToListAsync(TestContext.Current.CancellationToken)).ToDictionary(r => Key(type, r), r => (object)r);
+    }
+
+    private static string Key(IEntityType type, object row) => string.Join(' ', type.FindPrimaryKey()!.Properties.Select(p => p.PropertyInfo!.GetValue(row)));
+
+    private static Dictionary<string, object> Hanging(INavigation list, object row) => ((IEnumerable<object>)list.PropertyInfo!.GetValue(row)!).ToDictionary(c => Key(list.TargetEntityType, c));
+
+    // Names of properties that are not what they were; what the database gives or reckons itself is not asked for. A password's stamp is another each time.
+    private static List<string> Differing(IEntityType type, object told, object read)
+    {
+        var differ = type.GetProperties()
+            .Where(p => p.PropertyInfo is not null && p.GetBeforeSaveBehavior() == PropertySaveBehavior.Save && p.Name is not ("SecurityStamp" or "ConcurrencyStamp" or "PasswordHash"))
+            .Where(p => !p.GetValueComparer().Equals(p.PropertyInfo!.GetValue(told), p.PropertyInfo.GetValue(read)))
+            .Select(p => p.Name)
+            .ToList();
+        foreach (var owned in type.GetNavigations().Where(n => n.TargetEntityType.IsOwned()))
+        {
+            var (a, b) = (owned.PropertyInfo!.GetValue(told), owned.PropertyInfo.GetValue(read));
+            differ.AddRange(a is null || b is null ? a == b ? [] : [owned.Name] : Differing(owned.TargetEntityType, a, b));
+        }
+
+        return differ;
     }
 
     // Written into a database of its own: who does which step from when until when. Ids of visits are drawn anew each time.
