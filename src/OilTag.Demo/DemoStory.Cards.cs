@@ -8,8 +8,10 @@ namespace OilTag.Demo;
 public sealed partial class DemoStory
 {
     private sealed record CardRow(
-        string Key, string Package, string Part, string Material, int Day, string By, IReadOnlyList<EvidenceRow> Evidence, IReadOnlyList<CardStageRow> Stages, int Left = 0, int Right = 0, bool Handed = false, bool Critical = false,
-        IReadOnlyList<double>? Size = null, IReadOnlyList<ItemRow>? Items = null, IReadOnlyList<ConflictRow>? Conflicts = null, IReadOnlyList<DimensionRow>? Dimensions = null, IReadOnlyList<ToolRow>? Tools = null,
+        string Key, string Package, string Part, string Material, int Day, string By, IReadOnlyList<EvidenceRow> Evidence,
+        IReadOnlyList<CardStageRow> Stages, int Left = 0, int Right = 0, bool Handed = false, bool Critical = false,
+        IReadOnlyList<double>? Size = null, IReadOnlyList<ItemRow>? Items = null, IReadOnlyList<ConflictRow>? Conflicts = null,
+        IReadOnlyList<DimensionRow>? Dimensions = null, IReadOnlyList<ToolRow>? Tools = null,
         IReadOnlyList<LotRow>? Lots = null, ProcessRow? Process = null);
 
     private sealed record EvidenceRow(EvidenceKind Kind, string Title, string Note);
@@ -27,7 +29,9 @@ public sealed partial class DemoStory
     private sealed record ProcessRow(ProcessKind Kind, string By, int Day, Dictionary<string, string> Fields);
 
     private sealed record CardStageRow(
-        string Name, string Minutes, double SetUp = 0, string Skill = "", string Machine = "", string Shop = "", bool FirstOff = false, int Done = 0, int DoneRight = 0, int Scrap = 0, string Why = "", IReadOnlyList<Hand>? Passed = null, string Note = "", string Inspector = "");
+        string Name, string Minutes, double SetUp = 0, string Skill = "", string Machine = "", string Shop = "", bool FirstOff = false,
+        int Done = 0, int DoneRight = 0, int Scrap = 0, string Why = "", IReadOnlyList<Hand>? Passed = null, string Note = "",
+        string Inspector = "");
 
     private void Cards()
     {
@@ -40,7 +44,8 @@ public sealed partial class DemoStory
     private void Card(CardRow row, int number)
     {
         var (package, who, at) = (Find<Core.Work.WorkPackage>(row.Package), P(row.By), AtTheEnd(row.Day, 18));
-        void Tell(Instant when, Core.People.Person person, string sentence) => Say(when, person, sentence, package.MachineId, package.PlaceId, package.TagId, package.Id);
+        void Tell(Instant when, Core.People.Person person, string sentence) => Say(when, person, sentence, package.MachineId,
+            package.PlaceId, package.TagId, package.Id);
         var evidence = row.Evidence.Select(e => new CardEvidence(record.NewId(), e.Kind, e.Title, e.Note, who.Id, at)).ToList();
         List<CardItem> items = [.. (row.Items ?? []).Select(i => new CardItem(i.Name, i.Left, i.Right))];
         var card = Keyed("card " + row.Key, record.Add(new RouteCard
@@ -54,10 +59,14 @@ public sealed partial class DemoStory
             Handed = row.Handed,
             Items = items,
             Critical = row.Critical,
-            Size = row.Size is [var length, var breadth, var height, var weight] ? new PartSize(length, breadth, height, weight) : PartSize.None,
+            Size = row.Size is [var length, var breadth, var height, var weight]
+                ? new PartSize(length, breadth, height, weight)
+                : PartSize.None,
             Evidence = evidence,
-            Conflicts = [.. (row.Conflicts ?? []).Select(c => new CardConflict(record.NewId(), evidence[0].Id, evidence[1].Id, c.What, c.Decided, who.Id, c.Decided.Length > 0 ? who.Id : null, at))],
-            Dimensions = [.. (row.Dimensions ?? []).Select(d => new CardDimension(record.NewId(), d.Name, d.Stage, Length(d.Low, row.Key)!, Length(d.High, row.Key)!))],
+            Conflicts = [.. (row.Conflicts ?? []).Select(c => new CardConflict(record.NewId(), evidence[0].Id, evidence[1].Id, c.What,
+                c.Decided, who.Id, c.Decided.Length > 0 ? who.Id : null, at))],
+            Dimensions = [.. (row.Dimensions ?? []).Select(d => new CardDimension(record.NewId(), d.Name, d.Stage, Length(d.Low, row.Key)!,
+                Length(d.High, row.Key)!))],
             Tools = [.. (row.Tools ?? []).Select(t => new CardTool(t.Name, t.Have, t.Life, t.Spare, 0))],
             Stages = [.. row.Stages.Select((s, i) => Stage(s, i + 1, row.Key))],
         }));

@@ -51,7 +51,8 @@ public sealed partial class DemoStory
         public required string What { get; init; }
     }
 
-    private sealed record DiagnosisRow(int Number, string At, string Symptom, string By, int Day, IReadOnlyList<SuspectRow> Suspects, IReadOnlyList<CheckRow> Checks, IReadOnlyList<CureRow> Cures);
+    private sealed record DiagnosisRow(int Number, string At, string Symptom, string By, int Day, IReadOnlyList<SuspectRow> Suspects,
+        IReadOnlyList<CheckRow> Checks, IReadOnlyList<CureRow> Cures);
 
     private sealed record SuspectRow(string What, SuspectState State, string Why);
 
@@ -78,7 +79,8 @@ public sealed partial class DemoStory
                 Basis = e.Basis,
                 ById = P(e.Who).Id,
             });
-            Say(AtTheEnd(e.Day, 30), P(e.Who), SurveyLog.Estimated(machines[e.Machine].Name, hours.Likely, (long)(100 * pounds.Likely), e.Basis), machines[e.Machine].Id);
+            Say(AtTheEnd(e.Day, 30), P(e.Who), SurveyLog.Estimated(machines[e.Machine].Name, hours.Likely, (long)(100 * pounds.Likely),
+                e.Basis), machines[e.Machine].Id);
         }
 
         Book();

@@ -72,7 +72,10 @@ public sealed partial class DemoStory
 
     private void Findings()
     {
-        var told = Letters.SelectMany(l => StoryTable.Read<FindingRow>(l + "/findings.csv").Select(r => (Letter: l, Row: r, At: During(r.Found, "finding " + r.Key)))).OrderBy(f => f.At);
+        var told = Letters
+            .SelectMany(l => StoryTable.Read<FindingRow>(l + "/findings.csv").Select(r => (Letter: l, Row: r)))
+            .Select(f => (f.Letter, f.Row, At: During(f.Row.Found, "finding " + f.Row.Key)))
+            .OrderBy(f => f.At);
         var number = 0;
         foreach (var (letter, row, at) in told)
         {
@@ -155,7 +158,11 @@ public sealed partial class DemoStory
         {
             var place = places.Single(p => p.Id == finding.PlaceId);
             var letter = machines.Values.Single(m => m.Id == finding.MachineId).Letter;
-            var who = P(row.Decision == Disposition.Concession && row.Why.Contains("Corin", StringComparison.Ordinal) ? "Corin Vance" : row.Decision == Disposition.Concession && row.Why.Contains("Ismay", StringComparison.Ordinal) ? "Ismay Pell" : LeadOf(letter));
+            var conceded = row.Decision == Disposition.Concession;
+            var who = P(
+                conceded && row.Why.Contains("Corin", StringComparison.Ordinal) ? "Corin Vance"
+                : conceded && row.Why.Contains("Ismay", StringComparison.Ordinal) ? "Ismay Pell"
+                : LeadOf(letter));
             var at = AtTheEnd(row.Decided ?? throw Wrong(row.Key, "it was decided on no day."), Filler.Of(25, "decided", row.Key));
             at = at > finding.FoundAt ? at : finding.FoundAt.Plus(Duration.FromMinutes(40));
             LocalDate? returns = row.Returns is { } day ? calendar.Date(day) : null;
@@ -169,15 +176,19 @@ public sealed partial class DemoStory
                 ById = who.Id,
                 At = at,
             });
-            Say(at, who, SurveyLog.Settled(finding.Number, row.Decision.Value, returns is { } on ? $" until {LogWords.Day(on)}" : string.Empty, row.Why), finding.MachineId, place.Id, finding.TagId);
+            Say(at, who, SurveyLog.Settled(finding.Number, row.Decision.Value,
+                returns is { } on ? $" until {LogWords.Day(on)}" : string.Empty, row.Why), finding.MachineId, place.Id, finding.TagId);
         }
     }
 
     private static (double Low, double Likely, double High) Three(string words, string key)
     {
         var parts = words.Split('-');
-        return parts.Length == 3 && double.TryParse(parts[0], System.Globalization.CultureInfo.InvariantCulture, out var low) && double.TryParse(parts[1], System.Globalization.CultureInfo.InvariantCulture, out var likely) && double.TryParse(parts[2], System.Globalization.CultureInfo.InvariantCulture, out var high)
+        return parts.Length == 3 && Number(parts[0], out var low) && Number(parts[1], out var likely) && Number(parts[2], out var high)
             ? (low, likely, high)
             : throw Wrong(key, $"“{words}” is not low-likely-high.");
     }
+
+    private static bool Number(string text, out double number) =>
+        double.TryParse(text, System.Globalization.CultureInfo.InvariantCulture, out number);
 }

@@ -9,13 +9,16 @@ namespace OilTag.Demo;
 public sealed partial class DemoStory
 {
     private sealed record LiftRow(
-        int Number, string Machine, string Title, string By, int Day, string[] Masses, string[] Supports, string Fuel, string Floor, string[] Steps, SignedRow? Signed = null);
+        int Number, string Machine, string Title, string By, int Day, string[] Masses, string[] Supports, string Fuel, string Floor,
+        string[] Steps, SignedRow? Signed = null);
 
     private sealed record SignedRow(string By, int Day, string Note);
 
-    private sealed record RiggingRow(int Number, string At, string Title, string Levelled, string By, int Day, string[] Stations, string[] Adjusters, string[] Read, int FromLevel);
+    private sealed record RiggingRow(int Number, string At, string Title, string Levelled, string By, int Day, string[] Stations,
+        string[] Adjusters, string[] Read, int FromLevel);
 
-    private sealed record KeptRow(string Calculator, string Note, string By, int Day, Dictionary<string, string> Inputs, string Finding = "", string Card = "", Dictionary<string, string>? From = null);
+    private sealed record KeptRow(string Calculator, string Note, string By, int Day, Dictionary<string, string> Inputs,
+        string Finding = "", string Card = "", Dictionary<string, string>? From = null);
 
     private void Lifts()
     {
@@ -118,13 +121,15 @@ public sealed partial class DemoStory
             FindingId = finding?.Id,
             RouteCardId = card?.Id,
             Calculator = row.Calculator,
-            Inputs = [.. row.Inputs.Select(i => new KeptInput(i.Key, i.Value, row.From?.GetValueOrDefault(i.Key) is { } from ? $"F{finding!.Number} {from}" : string.Empty))],
+            Inputs = [.. row.Inputs.Select(i => new KeptInput(i.Key, i.Value,
+                row.From?.GetValueOrDefault(i.Key) is { } from ? $"F{finding!.Number} {from}" : string.Empty))],
             Result = $"{first.Label}: {first.Text}",
             Si = first.Si,
             Note = row.Note,
             ById = P(row.By).Id,
             At = AtTheEnd(row.Day, 28),
         });
-        Say(kept.At, P(row.By), BenchLog.Kept(finding is not null ? $"F{finding.Number}" : $"R{card!.Number}", calculator.Title, first.Label, first.Text), machine);
+        Say(kept.At, P(row.By), BenchLog.Kept(finding is not null ? $"F{finding.Number}" : $"R{card!.Number}", calculator.Title,
+            first.Label, first.Text), machine);
     }
 }

@@ -70,6 +70,9 @@ public sealed partial class DemoStory
 
         public required string Fixed { get; init; }
 
+        /// <summary>Packages of its machines that it can do without.</summary>
+        public required string Without { get; init; }
+
         public required string Why { get; init; }
     }
 
@@ -95,6 +98,7 @@ public sealed partial class DemoStory
         foreach (var m in StoryTable.Read<MilestoneRow>("milestones.csv"))
         {
             Keyed(m.Name, record.Add(new Milestone { Name = m.Name, On = calendar.Date(m.Day), Fixed = m.Fixed.Length > 0, Why = m.Why }));
+            notFor.UnionWith(StoryTable.Several(m.Without));
         }
 
         foreach (var m in StoryTable.Read<MachineRow>("machines.csv"))
@@ -130,12 +134,14 @@ public sealed partial class DemoStory
         {
             foreach (var slot in Matching(r.At))
             {
-                (slot.OffMinutes, slot.OffPeople, slot.BreakPercent, slot.SpareWeeks, slot.Practice, slot.Structural) = (r.Minutes, r.People, r.Breaks, r.SpareWeeks, r.Practice, r.Structural.Length > 0);
+                (slot.OffMinutes, slot.OffPeople, slot.BreakPercent, slot.SpareWeeks, slot.Practice, slot.Structural) =
+                    (r.Minutes, r.People, r.Breaks, r.SpareWeeks, r.Practice, r.Structural.Length > 0);
             }
         }
     }
 
     private readonly Dictionary<string, Guid> serves = new(StringComparer.Ordinal);
+    private readonly HashSet<string> notFor = new(StringComparer.Ordinal);
 
     // A line reads "Name (LR) {region of the side view} <standard> =state weeks-off weeks-back"; one that starts with a dash lists the parts of the assembly
     // above it, each "Name hands positions", with a mark before those that stay on but for the ones that are told of.
@@ -157,7 +163,8 @@ public sealed partial class DemoStory
                 continue;
             }
 
-            string Field(char open, char close) => line.IndexOf(open, StringComparison.Ordinal) is var a and >= 0 ? line[(a + 1)..line.IndexOf(close, a)].Trim() : string.Empty;
+            string Field(char open, char close) => line.IndexOf(open, StringComparison.Ordinal) is var a and >= 0
+                ? line[(a + 1)..line.IndexOf(close, a)].Trim() : string.Empty;
             var isTop = !raw.StartsWith(' ');
             var name = line.Split('(', '{', '<', '=')[0].Trim();
             var said = line[(line.IndexOf('=', StringComparison.Ordinal) + 1)..].Split(' ');
@@ -227,7 +234,9 @@ public sealed partial class DemoStory
         var (letter, rest) = (at[..1], at[2..].Split('/'));
         List<Place> found = rest.Length == 1
             ? [.. places.Where(p => p.MachineId == machines[letter].Id && p.Kind == PlaceKind.Assembly && p.Name == rest[0])]
-            : [.. slots.Where(s => s.Machine.Letter == letter && s.Assembly.Name == rest[0] && (s.Slot.Name == rest[1] || s.Slot.FullName == rest[1])).Select(s => s.Slot)];
+            : [.. slots
+                .Where(s => s.Machine.Letter == letter && s.Assembly.Name == rest[0] && (s.Slot.Name == rest[1] || s.Slot.FullName == rest[1]))
+                .Select(s => s.Slot)];
         return found.Count > 0 ? found : throw Wrong(at, "no place has this name.");
     }
 }

@@ -18,11 +18,14 @@ public sealed partial class DemoStory
 
     private readonly Dictionary<Guid, TaggedPart> tagOf = [];
 
-    private static readonly string[] Reasons = ["To reach what is behind it", "To clean and survey", "For the full overhaul", "To see the back of it", "In the way of the next one"];
+    private static readonly string[] Reasons = ["To reach what is behind it", "To clean and survey", "For the full overhaul",
+        "To see the back of it", "In the way of the next one"];
 
-    private static readonly string[] Sat = ["Stamped face forward", "Long end up", "Plain end to the left", "Painted arrow to the top", "Chalked with its place on the hidden face", "Chamfer to the inside", "One dot punched beside the joint", ""];
+    private static readonly string[] Sat = ["Stamped face forward", "Long end up", "Plain end to the left", "Painted arrow to the top",
+        "Chalked with its place on the hidden face", "Chamfer to the inside", "One dot punched beside the joint", ""];
 
-    private static readonly string[] Shelves = ["rack C2", "rack C3", "rack W1", "bin T1", "bin T3", "bin B7", "shelf K", "the loft", "trestles, bay 4", "floor by the forge"];
+    private static readonly string[] Shelves = ["rack C2", "rack C3", "rack W1", "bin T1", "bin T3", "bin B7", "shelf K", "the loft",
+        "trestles, bay 4", "floor by the forge"];
 
     private static readonly Dictionary<string, string[]> Bags = new(StringComparer.Ordinal)
     {
@@ -153,7 +156,8 @@ public sealed partial class DemoStory
     {
         var m = Bag().Match(words);
         return m.Success
-            ? new FastenerEntry(m.Groups["what"].Value, int.Parse(m.Groups["count"].Value, CultureInfo.InvariantCulture), m.Groups["bad"].Success ? int.Parse(m.Groups["bad"].Value, CultureInfo.InvariantCulture) : 0)
+            ? new FastenerEntry(m.Groups["what"].Value, int.Parse(m.Groups["count"].Value, CultureInfo.InvariantCulture),
+                m.Groups["bad"].Success ? int.Parse(m.Groups["bad"].Value, CultureInfo.InvariantCulture) : 0)
             : throw Wrong(key, $"“{words}” does not read as so many of something.");
     });
 
@@ -180,7 +184,8 @@ public sealed partial class DemoStory
             Order = order,
             Reason = row.Why,
             Orientation = row.Sat,
-            Weight = row.Weight.Length == 0 ? null : MeasureReader.Read(row.Weight, Quantity.Mass).Value ?? throw Wrong(key, $"“{row.Weight}” is no weight."),
+            Weight = row.Weight.Length == 0 ? null : MeasureReader.Read(row.Weight, Quantity.Mass).Value
+                ?? throw Wrong(key, $"“{row.Weight}” is no weight."),
             Minutes = row.Minutes,
             People = row.People,
             ById = who.Id,
@@ -188,8 +193,11 @@ public sealed partial class DemoStory
             Fasteners = [.. bags.Select(f => record.Named(new Fastener { What = f.What, Count = f.Count, Bad = f.Bad }))],
         });
         var wanted = SingleUseRule.Of(slot.Name, bags);
-        var (shelf, kind) = row.Kind is CustodyKind.Shelf && row.Where.Length > 0 ? (row.Where, row.Kind) : (Filler.Pick(Shelves, "shelf", key), CustodyKind.Shelf);
-        Say(at, who, StripLog.TookOff(slot.FullName, false, row.Why, bags, [], [], shelf, [.. wanted.Select(w => (w.What, w.Quantity))]), machine.Id, slot.Id, part.Tag.Id);
+        var (shelf, kind) = row.Kind is CustodyKind.Shelf && row.Where.Length > 0
+            ? (row.Where, row.Kind)
+            : (Filler.Pick(Shelves, "shelf", key), CustodyKind.Shelf);
+        Say(at, who, StripLog.TookOff(slot.FullName, false, row.Why, bags, [], [], shelf, [.. wanted.Select(w => (w.What, w.Quantity))]),
+            machine.Id, slot.Id, part.Tag.Id);
         Put(part, kind, shelf, at, who);
         if (row.Kind != CustodyKind.Shelf && row.Where.Length > 0)
         {
@@ -201,7 +209,8 @@ public sealed partial class DemoStory
             Say(then, who, CustodyRule.Sentence(row.Kind, row.Where, due), machine.Id, slot.Id, part.Tag.Id);
         }
 
-        var ended = row.End is null ? null : (Instant?)AtTheEnd(row.Ended ?? throw Wrong(key, "it ended on no day."), 5 + Filler.Of(20, "ended", key));
+        var ended = row.End is null ? null : (Instant?)AtTheEnd(row.Ended ?? throw Wrong(key, "it ended on no day."),
+            5 + Filler.Of(20, "ended", key));
         foreach (var w in wanted)
         {
             record.Add(new Demand
@@ -251,7 +260,8 @@ public sealed partial class DemoStory
             record.Add(new Fitting { PartId = successor.Id, SlotId = slot.Id, Kind = FittingKind.Final, From = on, FittedById = who.Id });
         }
 
-        Say(on, who, StripLog.Ended(part.Tag.Number, end, row.New is { } f ? $"the one that is on now is {PartWords.Of(f)}" : "nothing is made of it again"), machine.Id, slot.Id, part.Tag.Id);
+        var now = row.New is { } f ? $"the one that is on now is {PartWords.Of(f)}" : "nothing is made of it again";
+        Say(on, who, StripLog.Ended(part.Tag.Number, end, now), machine.Id, slot.Id, part.Tag.Id);
     }
 
     private void Put(TaggedPart part, CustodyKind kind, string where, Instant at, Person who, LocalDate? due = null)

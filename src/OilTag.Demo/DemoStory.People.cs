@@ -45,7 +45,8 @@ public sealed partial class DemoStory
 
     private void People()
     {
-        var roles = Roles.All.ToDictionary(r => r, r => record.Add(new IdentityRole<Guid>(r) { Id = record.NewId(), NormalizedName = r.ToUpperInvariant() }));
+        var roles = Roles.All.ToDictionary(r => r, r => record.Add(
+            new IdentityRole<Guid>(r) { Id = record.NewId(), NormalizedName = r.ToUpperInvariant() }));
         team = StoryTable.Read<PersonRow>("people.csv");
         foreach (var p in team)
         {
@@ -83,12 +84,14 @@ public sealed partial class DemoStory
             });
         }
 
-        foreach (var (day, from, until) in new[] { (IsoDayOfWeek.Wednesday, new LocalTime(18, 30), new LocalTime(21, 30)), (IsoDayOfWeek.Saturday, new LocalTime(10, 0), new LocalTime(16, 0)) })
+        foreach (var (day, from, until) in new[] { (IsoDayOfWeek.Wednesday, new LocalTime(18, 30), new LocalTime(21, 30)),
+            (IsoDayOfWeek.Saturday, new LocalTime(10, 0), new LocalTime(16, 0)) })
         {
             record.Add(new SessionPattern { Day = day, From = from, Until = until });
         }
 
-        foreach (var (skill, pence) in new[] { (string.Empty, 1500), ("fitter", 2850), ("machinist", 2850), ("coded welder", 2850), ("boilers", 2850), ("riveter", 2850) })
+        foreach (var (skill, pence) in new[] { (string.Empty, 1500), ("fitter", 2850), ("machinist", 2850), ("coded welder", 2850),
+            ("boilers", 2850), ("riveter", 2850) })
         {
             record.Add(new HourRate
             {
@@ -105,7 +108,8 @@ public sealed partial class DemoStory
     // What somebody would rather do, or which machine.
     private void Wishes()
     {
-        foreach (var (name, letter, skill) in new[] { ("Maud Kestle", "L", string.Empty), ("Ansel Rudge", "M", string.Empty), ("Nell Garrow", string.Empty, "painter"), ("Wilf Stannard", "M", string.Empty) })
+        foreach (var (name, letter, skill) in new[] { ("Maud Kestle", "L", string.Empty), ("Ansel Rudge", "M", string.Empty),
+            ("Nell Garrow", string.Empty, "painter"), ("Wilf Stannard", "M", string.Empty) })
         {
             record.Add(new Wish
             {

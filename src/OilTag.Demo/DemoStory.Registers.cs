@@ -184,7 +184,8 @@ public sealed partial class DemoStory
     }
 
     private sealed record ConditionRow(
-        IReadOnlyList<QuestionRow> Questions, IReadOnlyList<PathRow> Paths, IReadOnlyList<LookRow> Looks, IReadOnlyList<ActRow> Acts, IReadOnlyList<TrialRow> Trials, IReadOnlyList<LentRow> Lent, IReadOnlyList<KnownRow> Known,
+        IReadOnlyList<QuestionRow> Questions, IReadOnlyList<PathRow> Paths, IReadOnlyList<LookRow> Looks, IReadOnlyList<ActRow> Acts,
+        IReadOnlyList<TrialRow> Trials, IReadOnlyList<LentRow> Lent, IReadOnlyList<KnownRow> Known,
         IReadOnlyList<BoltRow> Bolts, IReadOnlyList<BoxRow> Boxes);
 
     private sealed record QuestionRow(int Number, string Finding, string Text, string Of, string By, int Day);
@@ -207,7 +208,8 @@ public sealed partial class DemoStory
 
     private sealed record BoxRow(string Name, string Stands, int Day, string[] Parts);
 
-    private sealed record FixtureRow(string At, string Title, string[] Holds, string By, int Day, string Reader, string[] Points, IReadOnlyList<RoundRow> Rounds);
+    private sealed record FixtureRow(string At, string Title, string[] Holds, string By, int Day, string Reader, string[] Points,
+        IReadOnlyList<RoundRow> Rounds);
 
     private sealed record RoundRow(int Day, string[] Values);
 
@@ -298,7 +300,8 @@ public sealed partial class DemoStory
                 At = AtTheEnd(r.Day, 16),
                 ById = P("Una Thorsby").Id,
             });
-            Say(AtTheEnd(r.Day, 16), P("Una Thorsby"), StripLog.Motion(machines[r.Machine].Name, r.Kind, r.Works.Length > 0, r.Note), place.MachineId, place.Id);
+            Say(AtTheEnd(r.Day, 16), P("Una Thorsby"), StripLog.Motion(machines[r.Machine].Name, r.Kind, r.Works.Length > 0, r.Note),
+                place.MachineId, place.Id);
         }
 
         foreach (var r in StoryTable.Read<SurfaceRow>("surfaces.csv"))
@@ -312,7 +315,8 @@ public sealed partial class DemoStory
                 At = AtTheEnd(r.Day, 17),
                 ById = P(r.Who).Id,
             });
-            Say(AtTheEnd(r.Day, 17), P(r.Who), StripLog.Surface(place.FullName, SurfaceState.Bare, string.Empty), place.MachineId, place.Id);
+            Say(AtTheEnd(r.Day, 17), P(r.Who), StripLog.Surface(place.FullName, SurfaceState.Bare, string.Empty), place.MachineId,
+                place.Id);
         }
 
         foreach (var r in StoryTable.Read<PaperRow>("papers.csv"))
@@ -337,7 +341,9 @@ public sealed partial class DemoStory
                 UndoMinutes = r.Minutes,
                 Places = [.. across.Select(p => p.Id)],
                 Schedule = r.Length.Length == 0 ? RunSchedule.None : new RunSchedule(
-                    Length(r.Length, r.Name), r.Count ?? 0, r.Of, r.First, r.Second, r.Made ?? 1, r.Proved is { } made ? calendar.Date(made) : null, r.Load, r.Proved is { } proved ? calendar.Date(proved + 4) : null, r.Proved is null ? null : P("Perran Hext").Id),
+                    Length(r.Length, r.Name), r.Count ?? 0, r.Of, r.First, r.Second, r.Made ?? 1,
+                    r.Proved is { } made ? calendar.Date(made) : null, r.Load, r.Proved is { } proved ? calendar.Date(proved + 4) : null,
+                    r.Proved is null ? null : P("Perran Hext").Id),
                 At = at,
                 ById = P(r.Who).Id,
             });
@@ -437,14 +443,25 @@ public sealed partial class DemoStory
         foreach (var l in told.Looks)
         {
             var (place, finding) = (At(l.At[..1], l.At[2..]), Find<Finding>(l.Finding));
-            record.Add(new Look { MachineId = place.MachineId, PlaceId = place.Id, Why = $"{l.Why}, as F{finding.Number}", Source = l.Source, FindingId = finding.Id, ById = P(l.By).Id, At = AtTheEnd(l.Day, 12) });
+            record.Add(new Look
+            {
+                MachineId = place.MachineId,
+                PlaceId = place.Id,
+                Why = $"{l.Why}, as F{finding.Number}",
+                Source = l.Source,
+                FindingId = finding.Id,
+                ById = P(l.By).Id,
+                At = AtTheEnd(l.Day, 12),
+            });
             Say(AtTheEnd(l.Day, 12), P(l.By), SurveyLog.WantsLook([place.FullName], finding.Number), place.MachineId, place.Id);
         }
 
         foreach (var a in told.Acts)
         {
             var place = At(a.At[..1], a.At[2..]);
-            var items = LastChanceRule.For(a.Kind).Select((w, i) => new LastChance(w, a.Known.GetValueOrDefault(i, string.Empty), false)).ToList();
+            var items = LastChanceRule.For(a.Kind)
+                .Select((w, i) => new LastChance(w, a.Known.GetValueOrDefault(i, string.Empty), false))
+                .ToList();
             record.Add(new IrreversibleAct
             {
                 MachineId = place.MachineId,
@@ -507,12 +524,14 @@ public sealed partial class DemoStory
                 FittedById = lead.Id,
                 TrialId = trial.Id,
             });
-            Say(at.Plus(Duration.FromMinutes(20)), lead, StripLog.PutOn(part.Slot.FullName, FittingKind.Trial, string.Empty, false), place.MachineId, part.Slot.Id, part.Tag.Id);
+            Say(at.Plus(Duration.FromMinutes(20)), lead, StripLog.PutOn(part.Slot.FullName, FittingKind.Trial, string.Empty, false),
+                place.MachineId, part.Slot.Id, part.Tag.Id);
         }
 
         foreach (var c in t.Checks.Where(c => c.Good is not null))
         {
-            Say(at.Plus(Duration.FromMinutes(50)), lead, StripLog.Checked(t.Number, c.What, c.Good!.Value, c.Read), place.MachineId, place.Id);
+            Say(at.Plus(Duration.FromMinutes(50)), lead, StripLog.Checked(t.Number, c.What, c.Good!.Value, c.Read), place.MachineId,
+                place.Id);
         }
     }
 
@@ -527,14 +546,23 @@ public sealed partial class DemoStory
             if (tagged.Tag.ClosedAt is null)
             {
                 Put(tagged, CustodyKind.Shelf, box.Name, at, P("Merryn Stoke"));
-                Say(at, P("Merryn Stoke"), CustodyRule.Sentence(CustodyKind.Shelf, box.Name, null), tagged.Machine.Id, tagged.Slot.Id, tagged.Tag.Id);
+                Say(at, P("Merryn Stoke"), CustodyRule.Sentence(CustodyKind.Shelf, box.Name, null), tagged.Machine.Id, tagged.Slot.Id,
+                    tagged.Tag.Id);
             }
         }
 
-        foreach (var name in record.Of<Custody>().Where(c => c.Kind != CustodyKind.NotFound).GroupBy(c => c.Where, StringComparer.OrdinalIgnoreCase).OrderBy(g => g.Key, StringComparer.Ordinal))
+        foreach (var name in record.Of<Custody>().Where(c => c.Kind != CustodyKind.NotFound)
+            .GroupBy(c => c.Where, StringComparer.OrdinalIgnoreCase)
+            .OrderBy(g => g.Key, StringComparer.Ordinal))
         {
             var box = boxes.FirstOrDefault(b => b.Name == name.Key);
-            var kind = box is not null ? StoreKind.Box : name.OrderByDescending(c => c.From).First().Kind switch { CustodyKind.Bench => StoreKind.Bench, CustodyKind.Away => StoreKind.Away, CustodyKind.Lent => StoreKind.Borrower, _ => StoreKind.Shelf };
+            var kind = box is not null ? StoreKind.Box : name.OrderByDescending(c => c.From).First().Kind switch
+            {
+                CustodyKind.Bench => StoreKind.Bench,
+                CustodyKind.Away => StoreKind.Away,
+                CustodyKind.Lent => StoreKind.Borrower,
+                _ => StoreKind.Shelf,
+            };
             stores[name.Key] = record.Add(new StorePlace { Number = stores.Count + 1, Name = name.Key, Kind = kind });
         }
 
@@ -566,7 +594,8 @@ public sealed partial class DemoStory
                 throw Wrong(row.Title, problems[0].Sentence);
             }
 
-            Say(AtTheEnd(row.Day, 11), who, MakeLog.Fixture(row.Title, fixture.Points.Count, [.. held.Select(k => k.Number)]), place.MachineId, place.Id);
+            Say(AtTheEnd(row.Day, 11), who, MakeLog.Fixture(row.Title, fixture.Points.Count, [.. held.Select(k => k.Number)]),
+                place.MachineId, place.Id);
             Say(AtTheEnd(row.Day, 12), who, MakeLog.FixtureStands(row.Title, true), place.MachineId, place.Id);
             foreach (var round in row.Rounds)
             {

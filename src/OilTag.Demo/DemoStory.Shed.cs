@@ -139,7 +139,8 @@ public sealed partial class DemoStory
         public required string Text { get; init; }
     }
 
-    private static LocalTime Time(string text) => LocalTime.FromTimeOnly(TimeOnly.ParseExact(text, "HH:mm", System.Globalization.CultureInfo.InvariantCulture));
+    private static LocalTime Time(string text) =>
+        LocalTime.FromTimeOnly(TimeOnly.ParseExact(text, "HH:mm", System.Globalization.CultureInfo.InvariantCulture));
 
     private void Shed()
     {
@@ -150,8 +151,10 @@ public sealed partial class DemoStory
             {
                 Name = e.Name,
                 Count = e.Count,
-                Sizes = e.Name == "lathe" ? new Core.Make.MachineSizes(Swing: 0.36, Between: 0.9, Kilograms: 150) : Core.Make.MachineSizes.None,
-                Out = e.Away is { } n ? [new EquipmentOut(n, calendar.Date(e.From!.Value).ToDateOnly(), calendar.Date(e.Until!.Value).ToDateOnly(), e.Why)] : [],
+                Sizes = e.Name == "lathe" ? new Core.Make.MachineSizes(Swing: 0.36, Between: 0.9, Kilograms: 150)
+                    : Core.Make.MachineSizes.None,
+                Out = e.Away is { } n ? [new EquipmentOut(n, calendar.Date(e.From!.Value).ToDateOnly(),
+                    calendar.Date(e.Until!.Value).ToDateOnly(), e.Why)] : [],
             });
         }
 
@@ -175,7 +178,8 @@ public sealed partial class DemoStory
 
         foreach (var w in StoryTable.Read<WindowRow>("windows.csv").GroupBy(w => w.Machine))
         {
-            machines[w.Key].Windows = [.. w.Select(x => new Core.Machines.MachineWindow(calendar.Date(x.From).ToDateOnly(), calendar.Date(x.Until).ToDateOnly(), x.Why))];
+            machines[w.Key].Windows = [.. w.Select(x => new Core.Machines.MachineWindow(calendar.Date(x.From).ToDateOnly(),
+                calendar.Date(x.Until).ToDateOnly(), x.Why))];
         }
 
         record.Add(new ShedSettings { OpenLimit = 6, FloorPence = 340 });
@@ -274,7 +278,8 @@ public sealed partial class DemoStory
                 RecordedById = who.Id,
                 At = at,
             });
-            Say(at, who, WorkLog.Worked(row.Minutes.Value, package.Number, operation.Name), package.MachineId, package.PlaceId, package.TagId, package.Id);
+            Say(at, who, WorkLog.Worked(row.Minutes.Value, package.Number, operation.Name), package.MachineId, package.PlaceId,
+                package.TagId, package.Id);
         }
     }
 }

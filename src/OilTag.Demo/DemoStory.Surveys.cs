@@ -10,15 +10,18 @@ namespace OilTag.Demo;
 public sealed partial class DemoStory
 {
     private sealed record SheetRow(
-        int Number, string Key, int Day, string By, string At = "", string Title = "", string Unit = "", string Instrument = "", string RowsAre = "", string[]? Rows = null, string ColumnsAre = "", int Columns = 0, string Nominal = "",
-        Dictionary<RestorationStandard, string>? Limits = null, int? Centre = null, IReadOnlyList<SourceRow>? Sources = null, string? Again = null, RegionRow? Region = null);
+        int Number, string Key, int Day, string By, string At = "", string Title = "", string Unit = "", string Instrument = "",
+        string RowsAre = "", string[]? Rows = null, string ColumnsAre = "", int Columns = 0, string Nominal = "",
+        Dictionary<RestorationStandard, string>? Limits = null, int? Centre = null, IReadOnlyList<SourceRow>? Sources = null,
+        string? Again = null, RegionRow? Region = null);
 
     private sealed record SourceRow(SourceKind Kind, string Name, int[] Cells);
 
     private sealed record RegionRow(string Name, int[] Cells, string Nominal, int Day);
 
     private sealed record PointRow(
-        int Number, string At, string Title, string How, string Unit, string Nominal, RestorationStandard Standard, double Repeatability, string By, int Day, string? Low = null, string? High = null, RunRow? Run = null, IReadOnlyList<ReadRow>? Readings = null);
+        int Number, string At, string Title, string How, string Unit, string Nominal, RestorationStandard Standard, double Repeatability,
+        string By, int Day, string? Low = null, string? High = null, RunRow? Run = null, IReadOnlyList<ReadRow>? Readings = null);
 
     private sealed record RunRow(int Day, string By, double[][] Values);
 
@@ -41,7 +44,10 @@ public sealed partial class DemoStory
     // Cells as they were read: a dot where the shape has none, an x where the probe could not reach.
     private void Sheet(SheetRow row)
     {
-        var cells = StoryTable.Text($"sheet-{row.Number}.txt").Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.Split(' ')).ToList();
+        var cells = StoryTable.Text($"sheet-{row.Number}.txt")
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Select(l => l.Split(' '))
+            .ToList();
         var who = P(row.By);
         SurveySheet sheet;
         if (row.Again is { } before)
@@ -50,7 +56,8 @@ public sealed partial class DemoStory
             sheet = first.For(first.MachineId, first.PlaceId, who.Id, calendar.Date(row.Day), first.Id, row.Number);
             if (row.Region is { Cells: [var top, var bottom, var left, var right] } r)
             {
-                sheet.Regions = [.. sheet.Regions, new SheetRegion(r.Name, top, bottom, left, right, Length(r.Nominal, row.Key), sheet.Regions[0].Limits, calendar.Date(r.Day).Year)];
+                sheet.Regions = [.. sheet.Regions, new SheetRegion(r.Name, top, bottom, left, right, Length(r.Nominal, row.Key),
+                    sheet.Regions[0].Limits, calendar.Date(r.Day).Year)];
             }
         }
         else
@@ -74,15 +81,18 @@ public sealed partial class DemoStory
                 CentreAfterRow = row.Centre,
                 Instrument = row.Instrument,
                 Repeatability = 0.00005,
-                Regions = [new SheetRegion("All", 1, row.Rows!.Length, 1, row.Columns, Length(row.Nominal, row.Key), [.. row.Limits!.Select(l => new RegionLimit(l.Key, Length(l.Value, row.Key)!))])],
-                Sources = [.. (row.Sources ?? []).Select(s => new SheetSource(s.Kind, s.Name, s.Cells[0], s.Cells[1], s.Cells[2], s.Cells[3]))],
+                Regions = [new SheetRegion("All", 1, row.Rows!.Length, 1, row.Columns, Length(row.Nominal, row.Key),
+                    [.. row.Limits!.Select(l => new RegionLimit(l.Key, Length(l.Value, row.Key)!))])],
+                Sources = [.. (row.Sources ?? []).Select(s => new SheetSource(s.Kind, s.Name, s.Cells[0], s.Cells[1], s.Cells[2],
+                    s.Cells[3]))],
                 On = calendar.Date(row.Day),
                 ById = who.Id,
             };
         }
 
         Keyed(row.Key, record.Add(sheet));
-        Say(IsSaturday(row.Day) ? calendar.At(row.Day, 10) : calendar.At(row.Day, 18, 30), who, SurveyLog.Planned(sheet, places.Single(p => p.Id == sheet.PlaceId).FullName), sheet.MachineId, sheet.PlaceId);
+        Say(IsSaturday(row.Day) ? calendar.At(row.Day, 10) : calendar.At(row.Day, 18, 30), who,
+            SurveyLog.Planned(sheet, places.Single(p => p.Id == sheet.PlaceId).FullName), sheet.MachineId, sheet.PlaceId);
         var at = IsSaturday(row.Day) ? calendar.At(row.Day, 11, 20) : calendar.At(row.Day, 20, 10);
         var unit = Unit.BySymbol(sheet.UnitSymbol)!;
         var said = new List<(string, string)>();
@@ -96,7 +106,8 @@ public sealed partial class DemoStory
                 }
 
                 var text = cells[r - 1][c - 1];
-                var value = text == "x" ? null : MeasureReader.Read(text, unit.Quantity, unit).Value ?? throw Wrong(row.Key, $"“{text}” is no reading.");
+                var value = text == "x" ? null : MeasureReader.Read(text, unit.Quantity, unit).Value
+                    ?? throw Wrong(row.Key, $"“{text}” is no reading.");
                 record.Add(new SheetReading
                 {
                     SheetId = sheet.Id,
@@ -124,7 +135,11 @@ public sealed partial class DemoStory
         var engine = At("G", "Engine, left");
         var corin = P("Corin Vance");
         Measure Mm(string text) => MeasureReader.Read(text, Quantity.Length, Unit.Millimetre).Value!;
-        var typed = StoryTable.Text("matrix.csv").Split('\n', StringSplitOptions.RemoveEmptyEntries).Skip(1).Select(l => l.Split('|')[1..]).ToList();
+        var typed = StoryTable.Text("matrix.csv")
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Skip(1)
+            .Select(l => l.Split('|')[1..])
+            .ToList();
         var matrix = Keyed("port engine", record.Add(new SurveyMatrix
         {
             Number = 6,
@@ -132,12 +147,15 @@ public sealed partial class DemoStory
             PlaceId = engine.Id,
             Title = "Port engine, all cylinders",
             PositionsAre = "Cylinder",
-            Positions = [.. Enumerable.Range(1, 5).Select(n => new MatrixPosition(n.ToString(CultureInfo.InvariantCulture), Hand.None, At("G", $"Engine/Cylinder {n}, left").Id))],
+            Positions = [.. Enumerable.Range(1, 5).Select(n => new MatrixPosition(n.ToString(CultureInfo.InvariantCulture), Hand.None,
+                At("G", $"Engine/Cylinder {n}, left").Id))],
             Checks = [.. StartingTemplates.All()[0].Checks.Select(c => c.Name switch
             {
                 "Bore" => c with { Measured = new CheckLimits("mm", Mm("104 mm"), null, Mm("104.25 mm"), RestorationStandard.Demonstrate) },
-                "Ring gap" => c with { Measured = new CheckLimits("mm", Mm("0.5 mm"), Mm("0.35 mm"), Mm("1 mm"), RestorationStandard.Demonstrate) },
-                "Compression" => c with { Measured = new CheckLimits("bar", null, MeasureReader.Read("7 bar", Quantity.Pressure).Value, null, RestorationStandard.Demonstrate) },
+                "Ring gap" => c with { Measured = new CheckLimits("mm", Mm("0.5 mm"), Mm("0.35 mm"), Mm("1 mm"),
+                    RestorationStandard.Demonstrate) },
+                "Compression" => c with { Measured = new CheckLimits("bar", null, MeasureReader.Read("7 bar", Quantity.Pressure).Value,
+                    null, RestorationStandard.Demonstrate) },
                 _ => c,
             })],
             Causes = [new MatrixCause(3, 4, "Rain ran in through the lowest exhaust stubs")],
@@ -150,7 +168,8 @@ public sealed partial class DemoStory
         {
             for (var p = 1; p <= 5; p++)
             {
-                var cell = MatrixRules.Read(matrix.Checks[c - 1], typed[c - 1][p - 1]).Said ?? throw Wrong("matrix", $"“{typed[c - 1][p - 1]}” says nothing.");
+                var cell = MatrixRules.Read(matrix.Checks[c - 1], typed[c - 1][p - 1]).Said
+                    ?? throw Wrong("matrix", $"“{typed[c - 1][p - 1]}” says nothing.");
                 record.Add(new MatrixCell
                 {
                     MatrixId = matrix.Id,
@@ -160,7 +179,9 @@ public sealed partial class DemoStory
                     Reading = cell.Reading,
                     ReadingTo = cell.ReadingTo,
                     Evidence = cell.Evidence,
-                    Note = (p, c) is (3, 2) ? "Rust in a band where the rings stood" : (p, c) is (3, 6) ? "Stem seized in the guide" : string.Empty,
+                    Note = (p, c) is (3, 2) ? "Rust in a band where the rings stood"
+                        : (p, c) is (3, 6) ? "Stem seized in the guide"
+                        : string.Empty,
                     ById = corin.Id,
                     At = calendar.At(Day, 11, 40),
                 });
@@ -175,7 +196,8 @@ public sealed partial class DemoStory
     {
         var place = At(row.At[..1], row.At[2..]);
         var unit = Unit.BySymbol(row.Unit)!;
-        Measure? M(string? text) => text is null ? null : MeasureReader.Read(text, unit.Quantity, unit).Value ?? throw Wrong(row.Title, $"“{text}” is no reading.");
+        Measure? M(string? text) => text is null ? null : MeasureReader.Read(text, unit.Quantity, unit).Value
+            ?? throw Wrong(row.Title, $"“{text}” is no reading.");
         var point = Keyed($"C{row.Number}", record.Add(new CheckPoint
         {
             Number = row.Number,
@@ -193,7 +215,8 @@ public sealed partial class DemoStory
         {
             var id = record.NewId();
             var at = AtTheEnd(run.Day, 6);
-            var values = run.Values.Select(v => (Minutes: v[0], Value: M($"{v[1].ToString(CultureInfo.InvariantCulture)} {row.Unit}")!)).ToList();
+            var values = run.Values.Select(v => (Minutes: v[0],
+                Value: M($"{v[1].ToString(CultureInfo.InvariantCulture)} {row.Unit}")!)).ToList();
             foreach (var (minutes, value) in values)
             {
                 record.Add(new PointReading
@@ -209,7 +232,8 @@ public sealed partial class DemoStory
                 });
             }
 
-            Say(at, P(run.By), SurveyLog.Read(point.Number, point.Title, [.. values.Select(v => v.Value.Text)], Evidence.Measured), place.MachineId, place.Id);
+            Say(at, P(run.By), SurveyLog.Read(point.Number, point.Title, [.. values.Select(v => v.Value.Text)], Evidence.Measured),
+                place.MachineId, place.Id);
         }
 
         foreach (var r in row.Readings ?? [])

@@ -139,7 +139,8 @@ public sealed partial class DemoStory
         }
     }
 
-    private Place PlaceOfPackage(string letter, string key) => At(letter, (packageRows ??= Letters.SelectMany(l => StoryTable.Read<PackageRow>(l + "/packages.csv")).ToDictionary(p => p.Key))[key].At);
+    private Place PlaceOfPackage(string letter, string key) =>
+        At(letter, (packageRows ??= Letters.SelectMany(l => StoryTable.Read<PackageRow>(l + "/packages.csv")).ToDictionary(p => p.Key))[key].At);
 
     private Dictionary<string, PackageRow>? packageRows;
 
@@ -182,7 +183,7 @@ public sealed partial class DemoStory
             Title = row.Title,
             FindingId = first?.Id,
             TagId = tag is not null && (tag.ClosedAt is null || (closed is not null && tag.ClosedAt >= closed)) ? tag.Id : null,
-            MilestoneId = serves[letter],
+            MilestoneId = notFor.Contains(row.Key) ? null : serves[letter],
             OpenedAt = opened,
             EstimatePence = row.Expected * 100L,
             Opens = steps.Count > 4,
@@ -211,7 +212,8 @@ public sealed partial class DemoStory
         Say(opened, P(LeadOf(letter)), WorkLog.Opened(number, row.Title), place.MachineId, place.Id, package.TagId, package.Id);
         if (row.Wait.Length > 0)
         {
-            Say(AtTheEnd(row.Since!.Value, 30), P(row.Whose), WorkLog.Stuck(number, row.Wait), place.MachineId, place.Id, package.TagId, package.Id);
+            Say(AtTheEnd(row.Since!.Value, 30), P(row.Whose), WorkLog.Stuck(number, row.Wait), place.MachineId, place.Id, package.TagId,
+                package.Id);
         }
 
         return package;
@@ -220,12 +222,15 @@ public sealed partial class DemoStory
     // Equipment of the shed that a step's tools name.
     private static readonly string[] Equipment =
     [
-        "pair of 10 ton jacks", "overhead hoist", "pit", "lathe", "paint booth", "20 ton press", "small mill", "boring bar", "welding bay", "engine stand", "load cells", "gas tester", "bead roller", "wheeling machine", "rolls", "plate gauge 4", "forge",
+        "pair of 10 ton jacks", "overhead hoist", "pit", "lathe", "paint booth", "20 ton press", "small mill", "boring bar", "welding bay",
+        "engine stand", "load cells", "gas tester", "bead roller", "wheeling machine", "rolls", "plate gauge 4", "forge",
     ];
 
     private OperationNeeds Needs(StepRow step, Place place)
     {
-        var tools = step.Tool.Replace("20-ton press", "20 ton press", StringComparison.Ordinal).Replace("gas meter", "gas tester", StringComparison.Ordinal);
+        var tools = step.Tool
+            .Replace("20-ton press", "20 ton press", StringComparison.Ordinal)
+            .Replace("gas meter", "gas tester", StringComparison.Ordinal);
         var skills = StoryTable.Several(step.Skills);
         var crew = step.People;
         return new OperationNeeds
@@ -235,7 +240,9 @@ public sealed partial class DemoStory
             Skills = [.. skills.Select(s => new SkillNeed(s))],
             Equipment = [.. Equipment.Where(e => tools.Contains(e, StringComparison.OrdinalIgnoreCase)).Select(e => new ThingNeed(e))],
             Site = tools.Contains("Old slipway", StringComparison.Ordinal) ? "Old slipway" : string.Empty,
-            WarmerThan = tools.Contains("above 15 °C", StringComparison.Ordinal) ? 15 : tools.Contains("above 10 °C", StringComparison.Ordinal) ? 10 : null,
+            WarmerThan = tools.Contains("above 15 °C", StringComparison.Ordinal) ? 15
+                : tools.Contains("above 10 °C", StringComparison.Ordinal) ? 10
+                : null,
             AdultsOnly = skills.Any(s => s is "coded welder" or "hot work" or "boilers" or "smith" or "white metal" or "lift supervisor"),
             SafeStop = step.Rests.Length > 0,
             Cure = step.Cure.Length == 0 ? null : Span(step),
@@ -287,7 +294,8 @@ public sealed partial class DemoStory
                 var note = step.Reading.Length > 0 ? char.ToUpperInvariant(step.Reading[0]) + step.Reading[1..] + "." : "Looked at, as agreed.";
                 operation.DoneById = inspector.Id;
                 record.Add(new SignOff { OperationId = operation.Id, ById = inspector.Id, At = at, Note = note });
-                Say(at, inspector, WorkLog.Lifted(operation.Name, package.Number, note), package.MachineId, package.PlaceId, package.TagId, package.Id);
+                Say(at, inspector, WorkLog.Lifted(operation.Name, package.Number, note), package.MachineId, package.PlaceId, package.TagId,
+                    package.Id);
                 continue;
             }
 
@@ -300,7 +308,8 @@ public sealed partial class DemoStory
 
         if (package.ClosedAt is { } closed)
         {
-            Say(closed, P(LeadOf(letter)), WorkLog.Closed(package.Number, package.Title), package.MachineId, package.PlaceId, package.TagId, package.Id);
+            Say(closed, P(LeadOf(letter)), WorkLog.Closed(package.Number, package.Title), package.MachineId, package.PlaceId, package.TagId,
+                package.Id);
         }
     }
 
@@ -319,7 +328,8 @@ public sealed partial class DemoStory
         var rest = 0;
         foreach (var name in who)
         {
-            rest += Book(package, operation, name, sessions, from, until, (int)Math.Round(took * 4 / who.Length) * 15, name == who[0] && !step.Begun ? step.Reading : string.Empty);
+            rest += Book(package, operation, name, sessions, from, until, (int)Math.Round(took * 4 / who.Length) * 15,
+                name == who[0] && !step.Begun ? step.Reading : string.Empty);
         }
 
         foreach (var name in Hands[step.Package[..1]].Except(who).TakeWhile(_ => rest >= 15))
@@ -329,10 +339,14 @@ public sealed partial class DemoStory
     }
 
     // Books what one person has time for, and says how many minutes are left.
-    private int Book(WorkPackage package, Operation operation, string name, List<int> sessions, int from, int until, int left, string reading)
+    private int Book(WorkPackage package, Operation operation, string name, List<int> sessions, int from, int until, int left,
+        string reading)
     {
         var person = P(name);
-        foreach (var day in sessions.Where(d => d >= from && (d == until || Came(name, d))).Concat(sessions.Where(d => d >= from && d != until && !Came(name, d))).Concat(sessions.Where(d => d < from)))
+        foreach (var day in sessions
+            .Where(d => d >= from && (d == until || Came(name, d)))
+            .Concat(sessions.Where(d => d >= from && d != until && !Came(name, d)))
+            .Concat(sessions.Where(d => d < from)))
         {
             if (left < 15)
             {
@@ -347,7 +361,8 @@ public sealed partial class DemoStory
             }
 
             var session = IsSaturday(day) ? new LocalTime(10, 0) : new LocalTime(18, 30);
-            var at = calendar.At(day, IsSaturday(day) ? new LocalTime(15, 45) : new LocalTime(21, 25)).Plus(Duration.FromMinutes(Filler.Of(5, "booked", name, operation.Name, $"{day}")));
+            var at = calendar.At(day, IsSaturday(day) ? new LocalTime(15, 45) : new LocalTime(21, 25))
+                .Plus(Duration.FromMinutes(Filler.Of(5, "booked", name, operation.Name, $"{day}")));
             record.Add(new HoursEntry
             {
                 PackageId = package.Id,
@@ -360,7 +375,8 @@ public sealed partial class DemoStory
                 RecordedById = person.Id,
                 At = at,
             });
-            Say(at, person, WorkLog.Worked(minutes, package.Number, operation.Name), package.MachineId, package.PlaceId, package.TagId, package.Id);
+            Say(at, person, WorkLog.Worked(minutes, package.Number, operation.Name), package.MachineId, package.PlaceId, package.TagId,
+                package.Id);
             worked[(name, day)] = used + minutes;
             left -= minutes;
         }
@@ -372,14 +388,17 @@ public sealed partial class DemoStory
 
     // Whether somebody came anyway; the same for as long as the program runs, and asked for often.
     private static bool Came(string name, int day) =>
-        Attended.GetOrAdd((name, day), static k => Filler.Of(100, "came", k.Name, k.Day.ToString(CultureInfo.InvariantCulture)) < (IsSaturday(k.Day) ? 70 : 45));
+        Attended.GetOrAdd(
+            (name, day),
+            static k => Filler.Of(100, "came", k.Name, k.Day.ToString(CultureInfo.InvariantCulture)) < (IsSaturday(k.Day) ? 70 : 45));
 
     private void Pay(PackageRow row, WorkPackage package)
     {
         var who = P(LeadOf(row.Key[..1]));
         var last = row.Closed ?? -3;
         var first = row.Spent > 60 ? row.Spent * 2 / 3 : row.Spent;
-        foreach (var (pounds, what, share) in new[] { (first, "material and castings", 0.35), (row.Spent - first, "fastenings, paint and carriage", 0.8) }.Where(p => p.Item1 > 0))
+        var spent = new[] { (first, "material and castings", 0.35), (row.Spent - first, "fastenings, paint and carriage", 0.8) };
+        foreach (var (pounds, what, share) in spent.Where(p => p.Item1 > 0))
         {
             var day = row.Opened + (int)((last - row.Opened) * share);
             while (!IsSaturday(day) && !IsSaturday(day + 3))
@@ -389,7 +408,8 @@ public sealed partial class DemoStory
 
             day = Math.Max(day, row.Opened);
             record.Add(new Cost { PackageId = package.Id, What = what, Pence = pounds * 100L, On = calendar.Date(day), ById = who.Id });
-            Say(AtTheEnd(day, 32), who, WorkLog.Spent(pounds * 100L, what, package.Number), package.MachineId, package.PlaceId, package.TagId, package.Id);
+            Say(AtTheEnd(day, 32), who, WorkLog.Spent(pounds * 100L, what, package.Number), package.MachineId, package.PlaceId,
+                package.TagId, package.Id);
         }
     }
 }

@@ -43,7 +43,8 @@ public sealed partial class DemoStory
 
     private static InvalidOperationException Wrong(string key, string why) => new($"The story is wrong at {key}: {why}");
 
-    private static Measure? Length(string text, string key) => text.Length == 0 ? null : MeasureReader.Read(text, Quantity.Length).Value ?? throw Wrong(key, $"“{text}” is no length.");
+    private static Measure? Length(string text, string key) =>
+        text.Length == 0 ? null : MeasureReader.Read(text, Quantity.Length).Value ?? throw Wrong(key, $"“{text}” is no length.");
 
     private T Keyed<T>(string key, T row)
         where T : class
@@ -57,11 +58,14 @@ public sealed partial class DemoStory
     }
 
     private T Find<T>(string key)
-        where T : class => record.Keys.TryGetValue(key, out var row) && row is T found ? found : throw Wrong(key, $"there is no such {typeof(T).Name}.");
+        where T : class => record.Keys.TryGetValue(key, out var row) && row is T found
+            ? found
+            : throw Wrong(key, $"there is no such {typeof(T).Name}.");
 
     private Person P(string name) => Find<Person>(name);
 
-    private void Say(Instant at, Person who, string sentence, Guid? machineId = null, Guid? placeId = null, Guid? tagId = null, Guid? packageId = null) =>
+    private void Say(Instant at, Person who, string sentence, Guid? machineId = null, Guid? placeId = null, Guid? tagId = null,
+        Guid? packageId = null) =>
         record.Say(new LogEntry
         {
             At = at,
@@ -76,9 +80,13 @@ public sealed partial class DemoStory
     // Saturdays are spent from ten to four, Wednesday evenings from half past six to half past nine.
     private static bool IsSaturday(int day) => ((day % 7) + 7) % 7 == 0;
 
-    private Instant During(int day, string key) => IsSaturday(day) ? calendar.At(day, 10 + Filler.Of(5, "hour", key), Filler.Of(60, "minute", key)) : calendar.At(day, 18 + Filler.Of(2, "hour", key), 30 + Filler.Of(30, "minute", key));
+    private Instant During(int day, string key) =>
+        IsSaturday(day)
+            ? calendar.At(day, 10 + Filler.Of(5, "hour", key), Filler.Of(60, "minute", key))
+            : calendar.At(day, 18 + Filler.Of(2, "hour", key), 30 + Filler.Of(30, "minute", key));
 
-    private Instant AtTheEnd(int day, int minute) => (IsSaturday(day) ? calendar.At(day, 15, 10) : calendar.At(day, 20, 50)).Plus(Duration.FromMinutes(minute));
+    private Instant AtTheEnd(int day, int minute) =>
+        (IsSaturday(day) ? calendar.At(day, 15, 10) : calendar.At(day, 20, 50)).Plus(Duration.FromMinutes(minute));
 
     private string LeadOf(string letter) => letter is "M" or "G" ? "Una Thorsby" : "Jory Pascow";
 }

@@ -13,7 +13,8 @@ namespace OilTag.Demo;
 public static class DemoWriter
 {
     // Who has come today, and until when at the latest.
-    private static readonly (string Name, int Until)[] Come = [("Tobit Crane", 16), ("Dilys Marrack", 16), ("Nell Garrow", 16), ("Ansel Rudge", 13), ("Wilf Stannard", 12), ("Maud Kestle", 15)];
+    private static readonly (string Name, int Until)[] Come = [("Tobit Crane", 16), ("Dilys Marrack", 16), ("Nell Garrow", 16),
+        ("Ansel Rudge", 13), ("Wilf Stannard", 12), ("Maud Kestle", 15)];
 
     /// <summary>Writes the story when the database has no machine; does nothing otherwise.</summary>
     /// <param name="db">The database, as its owner.</param>
@@ -21,7 +22,8 @@ public static class DemoWriter
     /// <param name="now">Today and now in the shed.</param>
     /// <param name="zone">The zone of the shed.</param>
     /// <param name="ct">Ends it.</param>
-    public static async Task<bool> WriteAsync(OilTagDb db, DemoRecord record, LocalDateTime now, DateTimeZone zone, CancellationToken ct = default)
+    public static async Task<bool> WriteAsync(OilTagDb db, DemoRecord record, LocalDateTime now, DateTimeZone zone,
+        CancellationToken ct = default)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(record);
@@ -99,7 +101,8 @@ public static class DemoWriter
     private static async Task HandOutAsync(OilTagDb db, LocalDateTime at, DateTimeZone zone, CancellationToken ct)
     {
         var planner = new Planner(await PlanQuery.LoadAsync(db, at.Date, zone, ct));
-        var plan = new ReadyPlan(Guid.Empty, 0, default, 0, planner.Input, new PlanResult(planner.Schedule(), planner.Stopped ? null : PlanSimulation.Run(planner, 200, ct: ct), []));
+        var plan = new ReadyPlan(Guid.Empty, 0, default, 0, planner.Input,
+            new PlanResult(planner.Schedule(), planner.Stopped ? null : PlanSimulation.Run(planner, 200, ct: ct), []));
         await DayWork.PlaceAsync(db, plan, at, zone, afresh: true, ct);
     }
 }

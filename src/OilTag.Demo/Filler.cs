@@ -11,7 +11,8 @@ public static class Filler
     private const string Seed = "417|";
 
     /// <summary>A whole number from 0 up to and without a limit.</summary>
-    public static int Of(int below, params ReadOnlySpan<string> key) => (int)(SeededRandom.Key(Seed + string.Join('|', key)) % (ulong)below);
+    public static int Of(int below, params ReadOnlySpan<string> key) =>
+        (int)(SeededRandom.Key(Seed + string.Join('|', key)) % (ulong)below);
 
     /// <summary>One of several.</summary>
     public static T Pick<T>(IReadOnlyList<T> list, params ReadOnlySpan<string> key) => list[Of(list.Count, key)];

@@ -31,7 +31,8 @@ internal static class Program
             await Database.PrepareAsync(owner, app);
             var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), owner);
             await using var db = new OilTagDb(options.Options);
-            Console.WriteLine(await DemoWriter.WriteAsync(db, await story, now, zone) ? "The demo is written." : "The demo is there already.");
+            Console.WriteLine(await DemoWriter.WriteAsync(db, await story, now, zone)
+                ? "The demo is written." : "The demo is there already.");
             return 0;
         }
         catch (Exception e)

@@ -15,7 +15,9 @@ public static class StoryJson
 
     /// <summary>A file of the story.</summary>
     public static T Read<T>(string file)
-        where T : class => (T)Kept.GetOrAdd(file, _ => JsonSerializer.Deserialize<T>(StoryTable.Text(file), Options) ?? throw new InvalidOperationException($"The story’s {file} is empty."));
+        where T : class => (T)Kept.GetOrAdd(file, _ =>
+            JsonSerializer.Deserialize<T>(StoryTable.Text(file), Options)
+            ?? throw new InvalidOperationException($"The story’s {file} is empty."));
 
     // The files do not change while the program runs.
     private static readonly ConcurrentDictionary<string, object> Kept = new(StringComparer.Ordinal);

@@ -30,7 +30,8 @@ public static class StoryTable
     /// <summary>A file of the story as it is.</summary>
     public static string Text(string file)
     {
-        using var stream = typeof(StoryTable).Assembly.GetManifestResourceStream("Story/" + file) ?? throw new InvalidOperationException($"The story has no {file}.");
+        using var stream = typeof(StoryTable).Assembly.GetManifestResourceStream("Story/" + file)
+            ?? throw new InvalidOperationException($"The story has no {file}.");
         using var reader = new StreamReader(stream);
         return reader.ReadToEnd();
     }

@@ -52,10 +52,13 @@ internal static class TableCopy
     {
         while (left.Count > 0)
         {
-            var free = left.Where(t => !t.GetForeignKeys().Any(k => k.PrincipalEntityType != t && left.Contains(k.PrincipalEntityType))).ToList();
+            var free = left
+                .Where(t => !t.GetForeignKeys().Any(k => k.PrincipalEntityType != t && left.Contains(k.PrincipalEntityType)))
+                .ToList();
             if (free.Count == 0)
             {
-                throw new InvalidOperationException($"Tables point at each other in a circle: {string.Join(", ", left.Select(t => t.ShortName()))}");
+                var circle = string.Join(", ", left.Select(t => t.ShortName()));
+                throw new InvalidOperationException($"Tables point at each other in a circle: {circle}");
             }
 
             left.ExceptWith(free);
@@ -69,9 +72,12 @@ internal static class TableCopy
     private static async Task CopyAsync(OilTagDb db, IEntityType type, List<object> rows, CancellationToken ct)
     {
         var table = StoreObjectIdentifier.Create(type, StoreObjectType.Table)!.Value;
-        var columns = Columns(type, table, r => r).Concat(Owned(type, table)).Where(c => !c.Given || rows.Any(r => !Equals(c.Read(r), c.Unset))).ToList();
+        var columns = Columns(type, table, r => r)
+            .Concat(Owned(type, table))
+            .Where(c => !c.Given || rows.Any(r => !Equals(c.Read(r), c.Unset))).ToList();
         var names = string.Join(", ", columns.Select(c => $"\"{c.Name}\""));
-        await using var copy = await ((NpgsqlConnection)db.Database.GetDbConnection()).BeginBinaryImportAsync($"copy {table.Name} ({names}) from stdin (format binary)", ct);
+        var connection = (NpgsqlConnection)db.Database.GetDbConnection();
+        await using var copy = await connection.BeginBinaryImportAsync($"copy {table.Name} ({names}) from stdin (format binary)", ct);
         foreach (var row in rows)
         {
             await copy.StartRowAsync(ct);
@@ -96,9 +102,12 @@ internal static class TableCopy
     // What the database reckons itself is left to it; what it would give, where no row says anything else, too.
     private static IEnumerable<Column> Columns(IEntityType type, StoreObjectIdentifier table, Func<object, object?> holder) =>
         from p in type.GetProperties()
-        where p.PropertyInfo is not null && p.GetBeforeSaveBehavior() == PropertySaveBehavior.Save && !p.ValueGenerated.HasFlag(ValueGenerated.OnUpdate)
+        where p.PropertyInfo is not null
+            && p.GetBeforeSaveBehavior() == PropertySaveBehavior.Save
+            && !p.ValueGenerated.HasFlag(ValueGenerated.OnUpdate)
         let read = p.PropertyInfo!
-        select new Column(p.GetColumnName(table)!, p.GetRelationalTypeMapping(), r => holder(r) is { } h ? read.GetValue(h) : null, p.ValueGenerated != ValueGenerated.Never, p.Sentinel);
+        select new Column(p.GetColumnName(table)!, p.GetRelationalTypeMapping(), r => holder(r) is { } h ? read.GetValue(h) : null,
+            p.ValueGenerated != ValueGenerated.Never, p.Sentinel);
 
     // A measured value lies in columns of the row that it belongs to.
     private static IEnumerable<Column> Owned(IEntityType type, StoreObjectIdentifier table) =>

@@ -8,7 +8,8 @@ public static class BenchLog
     /// <param name="calculator">Title of the calculation.</param>
     /// <param name="label">Label of the answer.</param>
     /// <param name="text">The answer in words.</param>
-    public static string Kept(string with, string calculator, string label, string text) => $"kept with {with}: {Lower(calculator)}, {Lower(label)} {text}.";
+    public static string Kept(string with, string calculator, string label, string text) =>
+        $"kept with {with}: {Lower(calculator)}, {Lower(label)} {text}.";
 
     private static string Lower(string words) => words.ToLower(System.Globalization.CultureInfo.GetCultureInfo("en-GB"));
 }

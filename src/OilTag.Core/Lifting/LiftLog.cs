@@ -6,7 +6,8 @@ namespace OilTag.Core.Lifting;
 public static class LiftLog
 {
     /// <summary>A lift was written, or changed.</summary>
-    public static string Wrote(int number, string title, bool changed) => $"{(changed ? "changed" : "wrote")} lift {Number(number)}: {End(title)}.";
+    public static string Wrote(int number, string title, bool changed) =>
+        $"{(changed ? "changed" : "wrote")} lift {Number(number)}: {End(title)}.";
 
     /// <summary>A lift was signed.</summary>
     public static string Signed(int number, string note) => $"signed lift {Number(number)}: {End(note)}.";

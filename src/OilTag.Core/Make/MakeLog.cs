@@ -13,10 +13,12 @@ public static class MakeLog
     }
 
     /// <summary>What there is to make it by.</summary>
-    public static string Evidence(int card, EvidenceKind kind, string title) => $"added evidence to R{Number(card)}: {EvidenceRank.Word(kind)}, {End(title)}.";
+    public static string Evidence(int card, EvidenceKind kind, string title) =>
+        $"added evidence to R{Number(card)}: {EvidenceRank.Word(kind)}, {End(title)}.";
 
     /// <summary>Two pieces of evidence differ.</summary>
-    public static string Differs(int card, string what, string decided) => $"found on R{Number(card)} that the evidence differs: {End(what)}.{(decided.Length > 0 ? $" Decided: {End(decided)}." : string.Empty)}";
+    public static string Differs(int card, string what, string decided) =>
+        $"found on R{Number(card)} that the evidence differs: {End(what)}.{(decided.Length > 0 ? $" Decided: {End(decided)}." : string.Empty)}";
 
     /// <summary>A fixture was written down.</summary>
     public static string Fixture(string title, int points, IReadOnlyList<int> packages)
@@ -40,7 +42,8 @@ public static class MakeLog
         $"{(was is null ? "put into the drawing register" : was != state ? $"brought on from {DrawingRule.Word(was.Value)}" : "changed in the drawing register")}: {number}{(sheet.Length > 0 ? $" sheet {sheet}" : string.Empty)}, {DrawingRule.Word(state)}.";
 
     /// <summary>A special process was written down.</summary>
-    public static string Process(ProcessKind kind, int card) => $"wrote down {ProcessRule.Word(kind).ToLowerInvariant()} for R{Number(card)}.";
+    public static string Process(ProcessKind kind, int card) =>
+        $"wrote down {ProcessRule.Word(kind).ToLowerInvariant()} for R{Number(card)}.";
 
     /// <summary>Material came in.</summary>
     public static string TookIn(MaterialLot lot)

@@ -14,7 +14,8 @@ public static class ShedLog
     public static string Answered(LocalDate on) => $"noted an answer to the call for {LogWords.Day(on)}.";
 
     /// <summary>Damage is expected that nobody has found yet.</summary>
-    public static string Expects(int percent, string place, string what) => $"expects in {percent.ToString(CultureInfo.InvariantCulture)} cases of 100 at {place}: {End(what)}.";
+    public static string Expects(int percent, string place, string what) =>
+        $"expects in {percent.ToString(CultureInfo.InvariantCulture)} cases of 100 at {place}: {End(what)}.";
 
     private static string End(string words) => words.Trim().TrimEnd('.');
 }

@@ -16,7 +16,14 @@ public static class StripLog
     /// <param name="where">Where it was put.</param>
     /// <param name="wanted">What is wanted new, and how many.</param>
     public static string TookOff(
-        string slot, bool wasOff, string reason, IReadOnlyList<FastenerEntry> fasteners, IReadOnlyList<(ConnectionKind Kind, string What)> undone, IReadOnlyList<int> offBefore, string where, IReadOnlyList<(string What, int Quantity)> wanted)
+        string slot,
+        bool wasOff,
+        string reason,
+        IReadOnlyList<FastenerEntry> fasteners,
+        IReadOnlyList<(ConnectionKind Kind, string What)> undone,
+        IReadOnlyList<int> offBefore,
+        string where,
+        IReadOnlyList<(string What, int Quantity)> wanted)
     {
         ArgumentNullException.ThrowIfNull(reason);
         ArgumentNullException.ThrowIfNull(fasteners);
@@ -24,7 +31,8 @@ public static class StripLog
         ArgumentNullException.ThrowIfNull(offBefore);
         ArgumentNullException.ThrowIfNull(where);
         ArgumentNullException.ThrowIfNull(wanted);
-        var bags = fasteners.Count == 0 ? string.Empty : " With it " + string.Join(", ", fasteners.Select(f => $"{f.Count} × {f.What.Trim()}{(f.Bad > 0 ? $" ({f.Bad} bad)" : string.Empty)}")) + ".";
+        var counted = fasteners.Select(f => $"{f.Count} × {f.What.Trim()}{(f.Bad > 0 ? $" ({f.Bad} bad)" : string.Empty)}");
+        var bags = fasteners.Count == 0 ? string.Empty : $" With it {string.Join(", ", counted)}.";
         var freed = undone.Count == 0 ? string.Empty : $" Undone: {string.Join("; ", undone.Select(c => $"{c.Kind.ToString().ToLowerInvariant()} {c.What.Trim()}"))}.";
         var before = offBefore.Count == 0 ? string.Empty : $" Off before it: {string.Join(", ", offBefore)}.";
         var news = wanted.Count == 0 ? string.Empty : $" Wanted new: {string.Join(", ", wanted.Select(w => $"{w.Quantity} × {w.What}"))}.";
@@ -46,16 +54,20 @@ public static class StripLog
     public static string Set(IEnumerable<string> parts, string name) => $"said that {string.Join(", ", parts)} are a matched set, {name}.";
 
     /// <summary>Something of unknown place came into the tray.</summary>
-    public static string IntoTray(string name, int number) => $"put {name} into the unidentified tray as {number.ToString(CultureInfo.InvariantCulture)}.";
+    public static string IntoTray(string name, int number) =>
+        $"put {name} into the unidentified tray as {number.ToString(CultureInfo.InvariantCulture)}.";
 
     /// <summary>Something went in for a time.</summary>
-    public static string PutIn(TemporaryKind kind, string what, string place) => kind == TemporaryKind.Tool ? $"took {what} into {place}." : $"put {what} into {place} for a time.";
+    public static string PutIn(TemporaryKind kind, string what, string place) =>
+        kind == TemporaryKind.Tool ? $"took {what} into {place}." : $"put {what} into {place} for a time.";
 
     /// <summary>The state of a system.</summary>
-    public static string System(string name, SystemState state, string amount) => $"recorded {name} as {MoveRule.Words(state)}{(amount.Length > 0 ? $", {End(amount)}" : string.Empty)}.";
+    public static string System(string name, SystemState state, string amount) =>
+        $"recorded {name} as {MoveRule.Words(state)}{(amount.Length > 0 ? $", {End(amount)}" : string.Empty)}.";
 
     /// <summary>Whether a machine rolls, steers, brakes, is towed or lifted.</summary>
-    public static string Motion(string machine, MotionKind kind, bool works, string note) => $"said of {machine}: {MoveRule.Word(kind).ToLowerInvariant()}, {(works ? "yes" : "no")}: {End(note)}.";
+    public static string Motion(string machine, MotionKind kind, bool works, string note) =>
+        $"said of {machine}: {MoveRule.Word(kind).ToLowerInvariant()}, {(works ? "yes" : "no")}: {End(note)}.";
 
     /// <summary>A wire, pipe, rod or cable between places.</summary>
     public static string Run(ConnectionKind kind, string name, RunState state, int places) =>
@@ -70,10 +82,12 @@ public static class StripLog
     };
 
     /// <summary>Something that cannot be undone is meant to be done.</summary>
-    public static string Means(ActKind kind, string place, int toKnow) => $"means to {LastChanceRule.Word(kind)} {place}; {toKnow.ToString(CultureInfo.InvariantCulture)} things to know first.";
+    public static string Means(ActKind kind, string place, int toKnow) =>
+        $"means to {LastChanceRule.Word(kind)} {place}; {toKnow.ToString(CultureInfo.InvariantCulture)} things to know first.";
 
     /// <summary>A trial assembly began.</summary>
-    public static string BeganTrial(int number, string place, int toProve) => $"began trial {number.ToString(CultureInfo.InvariantCulture)} of {place}, with {toProve.ToString(CultureInfo.InvariantCulture)} to prove.";
+    public static string BeganTrial(int number, string place, int toProve) =>
+        $"began trial {number.ToString(CultureInfo.InvariantCulture)} of {place}, with {toProve.ToString(CultureInfo.InvariantCulture)} to prove.";
 
     /// <summary>Something was checked on a trial.</summary>
     public static string Checked(int trial, string what, bool good, string read) =>

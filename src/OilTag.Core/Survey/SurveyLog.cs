@@ -18,7 +18,8 @@ public static class SurveyLog
     /// <param name="disposition">What was decided.</param>
     /// <param name="until">When it comes back, such as " until 5 May 2027"; empty when it does not.</param>
     /// <param name="why">Why.</param>
-    public static string Settled(int number, Disposition disposition, string until, string why) => $"settled F{Number(number)} on {Dispositions.Word(disposition).ToLowerInvariant()}{until}: {End(why)}.";
+    public static string Settled(int number, Disposition disposition, string until, string why) =>
+        $"settled F{Number(number)} on {Dispositions.Word(disposition).ToLowerInvariant()}{until}: {End(why)}.";
 
     /// <summary>A way of dealing with a finding, in words.</summary>
     public static string Told(FindingOption option)
@@ -28,7 +29,8 @@ public static class SurveyLog
     }
 
     /// <summary>A way was written down, or changed.</summary>
-    public static string Option(int finding, FindingOption option, bool changed) => $"{(changed ? "changed" : "wrote down")} an option for F{Number(finding)}: {Told(option)}.";
+    public static string Option(int finding, FindingOption option, bool changed) =>
+        $"{(changed ? "changed" : "wrote down")} an option for F{Number(finding)}: {Told(option)}.";
 
     /// <summary>A survey of rows and columns was planned.</summary>
     public static string Planned(SurveySheet sheet, string place)
@@ -74,7 +76,8 @@ public static class SurveyLog
     }
 
     /// <summary>A fault is looked for.</summary>
-    public static string Diagnosis(int number, string place, string symptom) => $"opened diagnosis D{Number(number)} at {place}: {End(symptom)}.";
+    public static string Diagnosis(int number, string place, string symptom) =>
+        $"opened diagnosis D{Number(number)} at {place}: {End(symptom)}.";
 
     /// <summary>A question was put to others.</summary>
     public static string Asked(string of, int number, string text) => $"asked {of}, Q{Number(number)}: {text}";
@@ -84,7 +87,8 @@ public static class SurveyLog
         $"looked for {(reference.Length > 0 ? reference + " " : string.Empty)}{name}: {state.ToString().ToLowerInvariant()}{(note.Length > 0 ? ", " + note : string.Empty)}.";
 
     /// <summary>Hours and cost of a whole machine were estimated.</summary>
-    public static string Estimated(string machine, double hours, long pence, string basis) => $"estimated {machine}: {hours.ToString("N0", CultureInfo.InvariantCulture)} h and {Money.Pounds(pence)} likely. {End(basis)}.";
+    public static string Estimated(string machine, double hours, long pence, string basis) =>
+        $"estimated {machine}: {hours.ToString("N0", CultureInfo.InvariantCulture)} h and {Money.Pounds(pence)} likely. {End(basis)}.";
 
     /// <summary>Places are to be looked at because of a finding.</summary>
     public static string WantsLook(IReadOnlyList<string> places, int finding)
@@ -97,13 +101,16 @@ public static class SurveyLog
     public static string WeakSpot(string place, string what) => $"wrote a weak spot down: {place}, {End(what)}.";
 
     /// <summary>A load path was written down.</summary>
-    public static string LoadPath(string name, string accident) => $"wrote the load path {name} down{(accident.Length > 0 ? $", of the {accident}" : string.Empty)}.";
+    public static string LoadPath(string name, string accident) =>
+        $"wrote the load path {name} down{(accident.Length > 0 ? $", of the {accident}" : string.Empty)}.";
 
     /// <summary>A rigging check was begun, or changed.</summary>
-    public static string Rigging(int number, string title, bool changed) => $"{(changed ? "changed" : "began")} rigging check S{Number(number)}: {End(title)}.";
+    public static string Rigging(int number, string title, bool changed) =>
+        $"{(changed ? "changed" : "began")} rigging check S{Number(number)}: {End(title)}.";
 
     /// <summary>Stations of a rigging check were read.</summary>
-    public static string Rigging(int number, int stations, bool fromLevel) => $"read {Number(stations)} {(stations == 1 ? "station" : "stations")} of rigging check S{Number(number)}{(fromLevel ? " with the level" : string.Empty)}.";
+    public static string Rigging(int number, int stations, bool fromLevel) =>
+        $"read {Number(stations)} {(stations == 1 ? "station" : "stations")} of rigging check S{Number(number)}{(fromLevel ? " with the level" : string.Empty)}.";
 
     private static string End(string words) => words.Trim().TrimEnd('.');
 

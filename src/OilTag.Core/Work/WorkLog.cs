@@ -10,7 +10,8 @@ public static class WorkLog
     public static string Opened(int number, string title) => $"opened package {Number(number)}: {title}.";
 
     /// <summary>Somebody worked on a package, or on one of its steps.</summary>
-    public static string Worked(int minutes, int number, string on) => $"worked {HoursRule.Words(minutes)} on package {Number(number)}: {on}.";
+    public static string Worked(int minutes, int number, string on) =>
+        $"worked {HoursRule.Words(minutes)} on package {Number(number)}: {on}.";
 
     /// <summary>A step is done.</summary>
     public static string Finished(string step, int number) => $"finished “{step}” of package {Number(number)}.";
@@ -29,7 +30,8 @@ public static class WorkLog
     public static string Stuck(int number, string waitingOn) => $"marked package {Number(number)} as stuck: {waitingOn}.";
 
     /// <summary>Money was spent.</summary>
-    public static string Spent(long pence, string what, int number) => $"spent {Money.Pounds(pence)} on {what} for package {Number(number)}.";
+    public static string Spent(long pence, string what, int number) =>
+        $"spent {Money.Pounds(pence)} on {what} for package {Number(number)}.";
 
     /// <summary>Something was ordered.</summary>
     public static string Ordered(int quantity, string what) => $"ordered {Number(quantity)} × {what}.";
