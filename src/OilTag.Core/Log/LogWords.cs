@@ -1,4 +1,6 @@
 using System.Globalization;
+using System.Text;
+using System.Text.Json;
 using NodaTime;
 
 namespace OilTag.Core.Log;
@@ -16,5 +18,51 @@ public static class LogWords
     {
         ArgumentNullException.ThrowIfNull(text);
         return $"wrote in the diary: {text.Trim()}";
+    }
+
+    /// <summary>What was there before a change or after it, in words: <c>dry no, degrees 11</c>. What only machines read, such as an id, is left out.</summary>
+    /// <param name="json">The values as the log keeps them.</param>
+    /// <param name="most">Most characters; what is longer ends in an ellipsis.</param>
+    public static string Values(string json, int most)
+    {
+        ArgumentNullException.ThrowIfNull(json);
+        string words;
+        try
+        {
+            using var values = JsonDocument.Parse(json);
+            words = Words(values.RootElement);
+        }
+        catch (JsonException)
+        {
+            // Cut short by the database.
+            words = string.Concat(json.Where(c => c is not ('{' or '}' or '[' or ']' or '"'))).Replace(":", " ", StringComparison.Ordinal).Replace(",", ", ", StringComparison.Ordinal) + "…";
+        }
+
+        return words.Length == 0 ? "nothing" : words.Length > most ? words[..most].TrimEnd() + "…" : words;
+    }
+
+    private static string Words(JsonElement value) => value.ValueKind switch
+    {
+        JsonValueKind.Object => string.Join(", ", value.EnumerateObject().Where(p => !IsId(p)).Select(p => $"{Name(p.Name)} {Words(p.Value)}")),
+        JsonValueKind.Array => value.GetArrayLength() == 0 ? "nothing" : string.Join("; ", value.EnumerateArray().Select(Words)),
+        JsonValueKind.True => "yes",
+        JsonValueKind.False => "no",
+        JsonValueKind.Null => "nothing",
+        JsonValueKind.String => value.GetString() is { Length: > 0 } text ? text : "nothing",
+        _ => value.GetRawText(),
+    };
+
+    private static bool IsId(JsonProperty p) => p.Value.ValueKind == JsonValueKind.String && Guid.TryParse(p.Value.GetString(), out _);
+
+    // "mustBeWhole" is read as "must be whole".
+    private static string Name(string name)
+    {
+        var words = new StringBuilder();
+        foreach (var c in name)
+        {
+            words.Append(char.IsUpper(c) && words.Length > 0 ? " " : string.Empty).Append(char.ToLowerInvariant(c));
+        }
+
+        return words.ToString();
     }
 }

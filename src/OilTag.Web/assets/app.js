@@ -41,12 +41,17 @@
     links[Math.min(links.length - 1, Math.max(0, at < 0 ? (step > 0 ? 0 : links.length - 1) : at + step))].focus();
   };
 
-  // Quick keys fill the field above them.
+  // Quick keys fill the field above them. What somebody typed there stays; another quick word is changed for this one.
   document.addEventListener("click", (e) => {
     const key = e.target instanceof Element && e.target.closest("button[data-fill]");
     if (!key) return;
     const field = key.closest(".fl")?.querySelector("input, textarea");
-    if (field) { field.value = key.dataset.fill; field.dispatchEvent(new Event("input", { bubbles: true })); }
+    if (!field) return;
+    const typed = field.value.trim();
+    const quick = [...key.parentElement.querySelectorAll("[data-fill]")].some((k) => k.dataset.fill === typed);
+    const words = !["numeric", "decimal"].includes(field.inputMode);
+    field.value = typed && words && !quick ? `${typed}, ${key.dataset.fill}` : key.dataset.fill;
+    field.dispatchEvent(new Event("input", { bubbles: true }));
   });
 
   // A page that was asked for to be printed prints itself.
