@@ -177,7 +177,7 @@ public static class PlanDrawing
             rows.Append($"<text class=\"ml\" x=\"12\" y=\"{N(y + 30)}\" font-size=\"28\" fill=\"{livery}\">{T(machine.Letter)}</text><text class=\"hd\" x=\"42\" y=\"{N(y + 30)}\" font-size=\"25\">{T(machine.Name)}</text>");
             if (group.More > 0)
             {
-                rows.Append($"<text class=\"w6\" x=\"{N(Left + 30)}\" y=\"{N(y + 26)}\" font-size=\"15\" fill=\"{Pencil}\">and {group.More} shorter {(group.More == 1 ? "package" : "packages")}, in the list below</text>");
+                rows.Append($"<text class=\"w6\" x=\"{N(Left + 30)}\" y=\"{N(y + 26)}\" font-size=\"15\" fill=\"{Pencil}\">and {group.More} shorter {(group.More == 1 ? "package" : "packages")}, in the list</text>");
             }
 
             y += Head;
