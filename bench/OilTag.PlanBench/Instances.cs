@@ -42,7 +42,7 @@ internal static class Instances
         var known = Known(folder);
         foreach (var name in Names(folder).OrderBy(n => n.Length).ThenBy(n => n, StringComparer.Ordinal).Where(n => !known.ContainsKey(n)))
         {
-            var result = ExactProject.Solve(Read(folder, name), seconds, 2);
+            var result = ExactProject.Within(Read(folder, name), seconds);
             if (result is null)
             {
                 Console.Error.WriteLine($"{name}: nothing found");

@@ -16,7 +16,16 @@ public sealed record ExactResult(int Makespan, int Bound, double Seconds)
 /// <summary>The same projects solved by CP-SAT, a general constraint solver, as a yardstick.</summary>
 public static class ExactProject
 {
-    public static ExactResult? Solve(Project project, double seconds, int workers, int seed = 1)
+    /// <summary>As far as it comes in the time; for measurements.</summary>
+    public static ExactResult? Within(Project project, double seconds) =>
+        Solve(project, FormattableString.Invariant($"max_time_in_seconds:{seconds} num_workers:2 random_seed:1"));
+
+    /// <summary>As far as it comes in an amount of work that is the same on every machine; for tests.</summary>
+    public static ExactResult Exactly(Project project, double work) =>
+        Solve(project, FormattableString.Invariant($"max_deterministic_time:{work} num_workers:1 random_seed:1"))
+            ?? throw new InvalidOperationException("The exact solver found no schedule at all.");
+
+    private static ExactResult? Solve(Project project, string limits)
     {
         ArgumentNullException.ThrowIfNull(project);
         var model = new CpModel();
@@ -57,7 +66,7 @@ public static class ExactProject
         }
 
         model.Minimize(makespan);
-        var solver = new CpSolver { StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds} num_workers:{workers} random_seed:{seed}") };
+        var solver = new CpSolver { StringParameters = limits };
         var status = solver.Solve(model);
         return status is CpSolverStatus.Optimal or CpSolverStatus.Feasible
             ? new ExactResult((int)solver.Value(makespan), (int)Math.Ceiling(solver.BestObjectiveBound - 1e-6), solver.WallTime())

@@ -226,7 +226,8 @@ public static class PlanQuery
             union
             select person_id, day, null from hours where day >= {from} and day < {today}
             union
-            select by_id, (at at time zone {zone.Id})::date, null from sign_offs where at >= {from.AtStartOfDayInZone(zone).ToInstant()}
+            select by_id, (at at time zone {zone.Id})::date, null from sign_offs
+            where at >= {from.AtStartOfDayInZone(zone).ToInstant()} and at < {today.AtStartOfDayInZone(zone).ToInstant()}
             """).ToListAsync(ct);
         var days = came.ToLookup(c => c.PersonId);
         var weekly = (await db.SessionPatterns.AsNoTracking().Select(s => new { s.Day, s.Site }).Distinct().ToListAsync(ct)).OrderBy(w => w.Site, StringComparer.Ordinal).ThenBy(w => w.Day).ToList();

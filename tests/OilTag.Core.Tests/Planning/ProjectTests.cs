@@ -78,7 +78,7 @@ public sealed class ProjectTests
         for (var seed = 0; seed < 40; seed++)
         {
             var project = Random(seed, 12);
-            var exact = ExactProject.Solve(project, 20, 2)!;
+            var exact = ExactProject.Exactly(project, 60);
             exact.Proven.ShouldBeTrue();
             var found = ProjectSolver.Solve(project, schedules: 3000);
             project.WhyNot(found.Starts).ShouldBeNull();
@@ -117,7 +117,7 @@ public sealed class ProjectTests
             var six = new Project(four.Durations, demands, [.. four.Capacities, .. four.Capacities.Select(_ => 4), 2], four.Successors);
             var found = ProjectSolver.Solve(six, schedules: 500);
             six.WhyNot(found.Starts).ShouldBeNull();
-            found.Makespan.ShouldBeGreaterThanOrEqualTo(ExactProject.Solve(six, 2, 2)!.Bound);
+            found.Makespan.ShouldBeGreaterThanOrEqualTo(ExactProject.Exactly(six, 2).Bound);
         }
     }
 
