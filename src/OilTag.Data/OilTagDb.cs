@@ -214,6 +214,14 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<LogEntry> LogEntries => Set<LogEntry>();
 
+    public DbSet<SignIn> SignIns => Set<SignIn>();
+
+    public DbSet<AccountLink> AccountLinks => Set<AccountLink>();
+
+    public DbSet<RecoveryCode> RecoveryCodes => Set<RecoveryCode>();
+
+    public DbSet<TryCount> TryCounts => Set<TryCount>();
+
     public DbSet<WriteKey> WriteKeys => Set<WriteKey>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
@@ -815,6 +823,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.Ignore(p => p.Initials);
             e.Property(p => p.Name).HasMaxLength(80);
             e.HasIndex(p => p.FeedKey).IsUnique().HasFilter("feed_key <> ''");
+            e.HasIndex(p => p.Name).IsUnique().HasFilter("is_shop");
         });
         builder.Entity<HoursEntry>(e =>
         {
@@ -948,6 +957,25 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.ToTable("accounts");
             e.HasOne<Person>().WithOne().HasForeignKey<Account>(a => a.PersonId).OnDelete(DeleteBehavior.Restrict);
+            e.Property(a => a.Second).HasMaxLength(600);
+            e.Property(a => a.SecondNext).HasMaxLength(600);
+        });
+        builder.Entity<SignIn>(e =>
+        {
+            e.HasOne<Account>().WithMany().HasForeignKey(s => s.AccountId).OnDelete(DeleteBehavior.Cascade);
+            e.Property(s => s.Device).HasMaxLength(40);
+        });
+        builder.Entity<AccountLink>(e =>
+        {
+            e.HasOne<Account>().WithMany().HasForeignKey(l => l.AccountId).OnDelete(DeleteBehavior.Cascade);
+            e.HasIndex(l => l.Hash).IsUnique();
+        });
+        builder.Entity<RecoveryCode>().HasOne<Account>().WithMany().HasForeignKey(c => c.AccountId).OnDelete(DeleteBehavior.Cascade);
+        builder.Entity<TryCount>(e =>
+        {
+            e.HasKey(t => new { t.What, t.From });
+            e.Property(t => t.What).HasMaxLength(200);
+            e.Property(t => t.From).HasColumnName("from_at");
         });
         builder.Entity<IdentityRole<Guid>>().ToTable("roles");
         builder.Entity<IdentityUserRole<Guid>>().ToTable("account_roles");

@@ -64,7 +64,6 @@ public sealed partial class DemoStory
                 UserName = name,
                 NormalizedUserName = name.ToUpperInvariant(),
                 SecurityStamp = Guid.NewGuid().ToString("N"),
-                LockoutEnabled = true,
                 PasswordHash = Hash.Value,
             });
             record.Add(new IdentityUserRole<Guid> { UserId = account.Id, RoleId = roles[p.Role].Id });

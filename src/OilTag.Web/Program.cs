@@ -1,11 +1,8 @@
 using System.Globalization;
-using System.Threading.RateLimiting;
-using Microsoft.AspNetCore.Authentication;
-using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Features;
-using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
@@ -52,13 +49,20 @@ if (args is ["schema"])
 
 if (args is ["add-keeper", var fullName, var signInName])
 {
+    var password = Environment.GetEnvironmentVariable("OILTAG_PASSWORD") ?? string.Empty;
+    if (PasswordRule.WhyNot(password, fullName, signInName) is { } weak)
+    {
+        await Console.Error.WriteLineAsync(weak);
+        return 1;
+    }
+
     if (await StartUp.PrepareAsync(settings) is { } problem)
     {
         await Console.Error.WriteLineAsync(problem);
         return 1;
     }
 
-    await Console.Out.WriteLineAsync(await StartUp.AddKeeperAsync(settings, fullName, signInName, Environment.GetEnvironmentVariable("OILTAG_PASSWORD") ?? string.Empty));
+    await Console.Out.WriteLineAsync(await StartUp.AddKeeperAsync(settings, fullName, signInName, password));
     return 0;
 }
 
@@ -67,7 +71,8 @@ builder.Host.UseSerilog((context, log) =>
     log.MinimumLevel.Information()
         .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
         .MinimumLevel.Override("System", LogEventLevel.Warning)
-        .Enrich.FromLogContext();
+        .Enrich.FromLogContext()
+        .Enrich.With<HideSecrets>();
     if (!context.Configuration.GetValue("OilTag:Quiet", false))
     {
         log.WriteTo.Console(new CompactJsonFormatter());
@@ -84,50 +89,12 @@ services.AddSingleton(new Gauge(settings.Gauge)).AddSingleton(new LoadCells(sett
 services.AddSingleton(s => new ImportStore(settings.PhotoFolder, s.GetRequiredService<IClock>()));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<DayLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<DiaryWrites>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<KeptWrites>().AddScoped<LiftWrites>().AddScoped<RiggingWrites>().AddScoped<MakingWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<ShedWrites>().AddScoped<CallWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<DayLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<DiaryWrites>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<CardWrites>().AddScoped<KeptWrites>().AddScoped<LiftWrites>().AddScoped<RiggingWrites>().AddScoped<MakingWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<ShedWrites>().AddScoped<CallWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<AccountWrites>().AddScoped<SignIns>().AddScoped<Me>();
 
-services.AddIdentity<Account, IdentityRole<Guid>>(o =>
-    {
-        o.Password.RequiredLength = 12;
-        o.Password.RequireNonAlphanumeric = false;
-        o.Password.RequireUppercase = false;
-        o.Password.RequireDigit = false;
-        o.Lockout.MaxFailedAccessAttempts = 5;
-        o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15);
-    })
-    .AddEntityFrameworkStores<OilTagDb>()
-    .AddDefaultTokenProviders();
-services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(1));
-services.AddScoped<IUserClaimsPrincipalFactory<Account>, AccountClaims>();
-services.ConfigureApplicationCookie(o =>
-{
-    o.Cookie.Name = "oiltag";
-    o.Cookie.HttpOnly = true;
-    o.Cookie.SameSite = SameSiteMode.Lax;
-    o.Cookie.SecurePolicy = settings.PlainHttp ? CookieSecurePolicy.SameAsRequest : CookieSecurePolicy.Always;
-    o.ExpireTimeSpan = TimeSpan.FromHours(14);
-    o.SlidingExpiration = true;
-    o.LoginPath = "/sign-in";
-    o.AccessDeniedPath = "/not-allowed";
-    o.Events.OnRedirectToLogin = c => Answer(c, StatusCodes.Status401Unauthorized);
-    o.Events.OnRedirectToAccessDenied = c => Answer(c, StatusCodes.Status403Forbidden);
-
-    // A redirect inside an htmx request would swap the whole sign-in page into a list.
-    static Task Answer(RedirectContext<CookieAuthenticationOptions> c, int status)
-    {
-        if (c.Request.Headers.ContainsKey("HX-Request"))
-        {
-            c.Response.StatusCode = status;
-            c.Response.Headers["HX-Redirect"] = c.RedirectUri;
-        }
-        else
-        {
-            c.Response.Redirect(c.RedirectUri);
-        }
-
-        return Task.CompletedTask;
-    }
-});
+services.AddSingleton<IPasswordHasher<Account>, PasswordHasher<Account>>();
+services.AddAuthentication(SignInCookie.Scheme).AddCookie(o => SignInCookie.Configure(o, settings));
+services.AddHttpContextAccessor();
+services.AddExceptionHandler<Troubles>();
 services.AddDataProtection().SetApplicationName("oiltag").PersistKeysToDbContext<OilTagDb>();
 services.AddAntiforgery(o =>
 {
@@ -158,17 +125,8 @@ services.Configure<FormOptions>(o =>
 });
 services.AddResponseCompression(o => o.EnableForHttps = true);
 services.AddHealthChecks().AddCheck<DatabaseCheck>("database").AddCheck<PhotoFolderCheck>("photo folder");
-services.AddRateLimiter(o =>
-{
-    o.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-    o.AddPolicy("sign-in", c => RateLimitPartition.GetFixedWindowLimiter(
-        HttpMethods.IsPost(c.Request.Method) ? c.Connection.RemoteIpAddress?.ToString() ?? "unknown" : "reading",
-        key => new FixedWindowRateLimiterOptions { PermitLimit = key == "reading" ? 100_000 : settings.SignInsAMinute, Window = TimeSpan.FromMinutes(1) }));
-    o.AddPolicy("shop", c => RateLimitPartition.GetFixedWindowLimiter(
-        c.Connection.RemoteIpAddress?.ToString() ?? "unknown",
-        _ => new FixedWindowRateLimiterOptions { PermitLimit = settings.ShopRequestsAMinute, Window = TimeSpan.FromMinutes(1) }));
-});
-services.Configure<ForwardedHeadersOptions>(o => o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto);
+services.Configure<ForwardedHeadersOptions>(o => Proxies.Configure(o, settings));
+services.AddHsts(o => o.MaxAge = TimeSpan.FromDays(365));
 builder.WebHost.ConfigureKestrel(k =>
 {
     k.AddServerHeader = false;
@@ -184,24 +142,21 @@ if (await StartUp.PrepareAsync(settings) is { } wrong)
 var app = builder.Build();
 app.UseForwardedHeaders();
 app.UseMiddleware<SecurityHeaders>();
-app.UseSerilogRequestLogging(o =>
-{
-    o.MessageTemplate = "{RequestMethod} {RequestPath} {StatusCode} {Elapsed:0.0} ms";
-
-    // A private address is as good as a key, so it is not written down.
-    o.GetMessageTemplateProperties = (c, path, elapsed, status) =>
-    [
-        new("RequestMethod", new ScalarValue(c.Request.Method)), new("RequestPath", new ScalarValue(path.StartsWith("/shop/", StringComparison.OrdinalIgnoreCase) ? "/shop/…" : path)),
-        new("StatusCode", new ScalarValue(status)), new("Elapsed", new ScalarValue(elapsed)),
-    ];
-});
+app.UseSerilogRequestLogging(o => o.MessageTemplate = "{RequestMethod} {RequestPath} {StatusCode} {Elapsed:0.0} ms");
 app.UseResponseCompression();
-app.UseExceptionHandler("/error/500");
+app.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandler = _ => Task.CompletedTask });
+if (!settings.PlainHttp)
+{
+    app.UseHsts();
+    app.Use(Troubles.WantTlsAsync);
+}
+
+app.Use(Troubles.WantUtf8Async);
 app.UseStatusCodePagesWithReExecute("/error/{0}");
 app.UseRouting();
 app.UseAuthentication();
 app.UseAuthorization();
-app.UseRateLimiter();
+app.UseMiddleware<Limits>();
 app.MapStaticAssets().AllowAnonymous();
 app.MapHealthChecks("/health", new() { ResponseWriter = DatabaseCheck.WriteAsync }).AllowAnonymous();
 app.MapGet("/health/live", () => Results.Text("alive")).AllowAnonymous();

@@ -396,6 +396,15 @@ public static class Pictures
     /// <summary>The smallest whole PDF.</summary>
     public static byte[] Pdf() => "%PDF-1.4\n1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj\n2 0 obj<</Type/Pages/Kids[]/Count 0>>endobj\ntrailer<</Root 1 0 R>>\n%%EOF\n"u8.ToArray();
 
+    public static byte[] Png(int width, int height)
+    {
+        using var bitmap = new SKBitmap(width, height);
+        using var canvas = new SKCanvas(bitmap);
+        canvas.Clear(SKColors.Olive);
+        using var data = bitmap.Encode(SKEncodedImageFormat.Png, 90);
+        return data.ToArray();
+    }
+
     public static byte[] Jpeg(int width, int height)
     {
         using var bitmap = new SKBitmap(width, height);

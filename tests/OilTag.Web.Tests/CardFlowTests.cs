@@ -405,7 +405,8 @@ public sealed class CardFlowTests : IAsyncLifetime
         (await CountAsync(n, "Finished", Hand.Left)).ShouldBe(0);
         (await shop.PostAsync($"/shop/{secret}", ("StageId", finished), ("Hand", "Left"), ("Pieces", "1"), ("Seen", "0"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await CountAsync(n, "Finished", Hand.Left)).ShouldBe(1);
-        (await shed.AskAsync(db => db.LogEntries.OrderBy(l => l.Id).Select(l => l.Sentence).LastAsync())).ShouldBe($"heard from Crag End Platers by its link: one left piece of R{n} to finished.");
+        (await shed.AskAsync(db => db.LogEntries.OrderBy(l => l.Id).Select(l => l.Sentence).LastAsync())).ShouldBe($"reported by a link: one left piece of R{n} to finished.");
+        (await shed.AskAsync(db => db.LogEntries.OrderBy(l => l.Id).Join(db.People, l => l.PersonId, p => p.Id, (l, p) => p.Name).LastAsync())).ShouldBe("Crag End Platers");
     }
 
     [Fact]

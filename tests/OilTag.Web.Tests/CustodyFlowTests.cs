@@ -293,15 +293,51 @@ public sealed class CustodyFlowTests(Shed shed) : IClassFixture<Shed>
     [Theory]
     [InlineData("<svg viewBox=\"0 0 1 1\"/>", "no SVG")]
     [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\"/>", "how large")]
-    [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\" onload=\"x()\"/>", "acts or loads")]
-    [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><use href=\"http://elsewhere/x.svg#a\"/></svg>", "acts or loads")]
-    [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><style>@import url(x.css)</style></svg>", "acts or loads")]
-    [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><rect style=\"fill:url(http://x)\"/></svg>", "acts or loads")]
+    [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\" onload=\"x()\"/>", "acts, moves, or loads")]
+    [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><use href=\"http://elsewhere/x.svg#a\"/></svg>", "acts, moves, or loads")]
+    [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><style>@import url(x.css)</style></svg>", "acts, moves, or loads")]
+    [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><rect style=\"fill:url(http://x)\"/></svg>", "acts, moves, or loads")]
     [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><foreignObject/></svg>", "foreignObject")]
     [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><image href=\"#a\"/></svg>", "image")]
     [InlineData("<!DOCTYPE svg [<!ENTITY a \"b\">]><svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"/>", "cannot be read")]
     [InlineData("<svg", "cannot be read")]
     public void A_drawing_that_could_act_is_refused(string svg, string said) => SvgPicture.Check(Encoding.UTF8.GetBytes(svg)).Problem!.Sentence.ShouldContain(said);
+
+    /// <summary>Drawings that are small as a file and would keep a browser busy for ever.</summary>
+    public static TheoryData<string, string> Endless => new()
+    {
+        // 11 × 11 × 11 … of a few lines.
+        { string.Concat(Enumerable.Range(1, 9).Select(i => $"<g id=\"g{i}\">{string.Concat(Enumerable.Repeat($"<use href=\"#g{i - 1}\"/>", 11))}</g>")) + "<rect id=\"g0\" width=\"1\" height=\"1\"/>", "repeats parts of itself" },
+        { "<g id=\"a\"><use href=\"#b\"/></g><g id=\"b\"><use href=\"#a\"/></g>", "repeats parts of itself" },
+        { "<g id=\"a\"><use xlink:href=\"#a\" xmlns:xlink=\"http://www.w3.org/1999/xlink\"/></g>", "repeats parts of itself" },
+        { string.Concat(Enumerable.Range(1, 9).Select(i => $"<pattern id=\"p{i}\" width=\"1\" height=\"1\">{string.Concat(Enumerable.Repeat($"<rect fill=\"url(#p{i - 1})\"/>", 11))}</pattern>")) + "<pattern id=\"p0\"/><rect style=\"fill:url('#p9')\"/>", "repeats parts of itself" },
+        { string.Concat(Enumerable.Range(0, 900).Select(i => $"<g id=\"c{i}\"><use href=\"#c{i + 1}\"/></g>")), "repeats parts of itself" },
+        { string.Concat(Enumerable.Repeat("<g>", 250)) + string.Concat(Enumerable.Repeat("</g>", 250)), "groups in groups" },
+        { string.Concat(Enumerable.Repeat("<g/>", 20_000)), "more than 20,000 shapes" },
+        { "<style>rect{animation:x 1s infinite}</style>", "acts, moves" },
+        { "<style>@keyframes x{}</style>", "acts, moves" },
+        { "<rect style=\"filter:blur(900px)\"/>", "acts, moves" },
+        { "<style>" + string.Concat(Enumerable.Repeat("rect g>*{fill:red}", 301)) + "</style>", "rules of style" },
+        { "<pattern id=\"p\"/><style>rect{fill:url(#p)}</style>", "rules of style" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Endless))]
+    public void A_drawing_that_would_not_end_is_refused(string inside, string said) =>
+        SvgPicture.Check(Encoding.UTF8.GetBytes($"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\">{inside}</svg>")).Problem!.Sentence.ShouldContain(said);
+
+    [Fact]
+    public void A_quarter_of_a_million_nested_groups_are_refused_while_they_are_read()
+    {
+        var before = GC.GetAllocatedBytesForCurrentThread();
+        SvgPicture.Check(Encoding.UTF8.GetBytes("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\">" + string.Concat(Enumerable.Repeat("<g>", 250_000)))).Problem!.Sentence.ShouldContain("groups in groups");
+        (GC.GetAllocatedBytesForCurrentThread() - before).ShouldBeLessThan(10_000_000);
+    }
+
+    [Fact]
+    public void Symbols_gradients_and_styles_of_an_honest_drawing_are_taken() => SvgPicture.Check(Encoding.UTF8.GetBytes(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 900 400\"><style>.a{fill:url(#l)} .b{stroke:#222}</style><defs><linearGradient id=\"l\"><stop offset=\"0\"/></linearGradient><symbol id=\"w\"><circle r=\"9\"/></symbol></defs>"
+        + string.Concat(Enumerable.Repeat("<use href=\"#w\" class=\"a b\"/>", 200)) + "</svg>")).Size.ShouldBe((900, 400));
 
     [Fact]
     public void A_drawing_of_shapes_is_taken_with_its_size()

@@ -185,6 +185,212 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         (await other.Database.ScalarAsync<long>("select nextval('tag_no')")).ShouldBeGreaterThan(await shed.AskAsync(db => db.Tags.MaxAsync(t => t.Number)));
     }
 
+    /// <summary>Tables that are not written with a machine, each with its reason. Every other table is, and the test below has a row of each.</summary>
+    private static readonly Dictionary<Type, string> NotWithAMachine = new()
+    {
+        [typeof(Core.People.Person)] = "by name alone, in people",
+        [typeof(Core.People.Authorisation)] = "of a person",
+        [typeof(Core.People.Absence)] = "of a person",
+        [typeof(Core.People.HourRate)] = "of the shed",
+        [typeof(Core.People.SessionPattern)] = "of the shed",
+        [typeof(Core.Planning.CalendarChange)] = "of the shed",
+        [typeof(Core.Planning.Site)] = "of the shed",
+        [typeof(Core.Planning.ShedSettings)] = "of the shed",
+        [typeof(Core.Planning.CallOut)] = "of the shed's days",
+        [typeof(Core.Planning.CallReply)] = "of the shed's days",
+        [typeof(Core.Planning.Equipment)] = "of the shed",
+        [typeof(Core.Planning.KeptPlan)] = "worked out anew",
+        [typeof(Core.Today.Visit)] = "of the shed's days",
+        [typeof(Core.Today.DayJob)] = "of the shed's days",
+        [typeof(Core.Today.DayBoard)] = "of the shed's days",
+        [typeof(Core.Today.Wish)] = "of a person",
+        [typeof(Core.Strip.StorePlace)] = "by name, in stores",
+        [typeof(Core.Strip.StockTake)] = "of a shelf",
+        [typeof(Core.Survey.SurveyTemplate)] = "of the team",
+        [typeof(Core.Survey.WeakSpot)] = "of a type of machine",
+        [typeof(Core.Make.ShopLink)] = "a key to this installation",
+        [typeof(WriteKey)] = "of this installation",
+        [typeof(Data.People.Account)] = "who may sign in here",
+        [typeof(Data.People.SignIn)] = "who may sign in here",
+        [typeof(Data.People.AccountLink)] = "who may sign in here",
+        [typeof(Data.People.RecoveryCode)] = "who may sign in here",
+        [typeof(Data.People.TryCount)] = "who may sign in here",
+        [typeof(Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey)] = "of this installation",
+    };
+
+    [Fact]
+    public async Task Every_table_is_written_with_a_machine_or_says_why_not()
+    {
+        var written = MachineJson.Lists.Select(l => l.Row).Append(typeof(Core.Machines.Machine)).ToHashSet();
+        var tables = await shed.AskAsync(db => Task.FromResult(db.Model.GetEntityTypes().Where(t => !t.IsOwned() && t.ClrType.Namespace!.StartsWith("OilTag", StringComparison.Ordinal)).Select(t => t.ClrType).ToList()));
+        tables.Count.ShouldBeGreaterThan(80);
+        tables.Where(t => !written.Contains(t) && !Inside.Contains(t) && !NotWithAMachine.ContainsKey(t)).Select(t => t.Name).ShouldBeEmpty();
+        NotWithAMachine.Keys.Where(written.Contains).Select(t => t.Name).ShouldBeEmpty();
+    }
+
+    // Rows that are written within the row that they belong to.
+    private static readonly HashSet<Type> Inside = [typeof(Core.Strip.Fastener), typeof(Core.Work.Operation), typeof(Core.Make.Stage)];
+
+    /// <summary>A machine with one of everything, out and in: every list has a row, every kind of file a file, and both sides are equal to the byte.</summary>
+    [Fact]
+    public async Task A_machine_with_one_of_everything_goes_out_and_in_and_is_equal()
+    {
+        await using var from = new Shed();
+        await from.InitializeAsync();
+        using var una = await from.AsAsync("una");
+        await una.OpenAsync("/me");
+
+        // One machine is given what the others have: everything that the demo tells is then of this machine.
+        var g = await from.AskAsync(db => db.Machines.Where(m => m.Letter == "G").Select(m => m.Id).SingleAsync());
+        await OneOfEverythingAsync(from, g);
+        var card = await from.AskAsync(db => (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.MachineId == g orderby c.Number select c.Number).FirstAsync());
+        var tag = await from.AskAsync(db => db.Tags.Where(t => t.MachineId == g && t.End == null).OrderBy(t => t.Number).Select(t => t.Number).FirstAsync());
+        var finding = await from.AskAsync(db => db.Findings.Where(f => f.MachineId == g).OrderBy(f => f.Number).Select(f => f.Number).FirstAsync());
+        var stl = new byte[84 + 50];
+        stl[80] = 1;
+        (string Name, byte[] Bytes)[] drawings = [("a.pdf", Pictures.Pdf()), ("a.jpg", Pictures.Jpeg(60, 40)), ("a.png", Pictures.Png(40, 60)), ("a.stl", stl), ("a.dxf", Encoding.ASCII.GetBytes("0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n"))];
+        foreach (var (name, bytes) in drawings)
+        {
+            (await una.UploadAsAsync("file", $"/r/{card}/evidence", name, bytes, ("Kind", "Drawing"), ("Title", name))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        }
+
+        foreach (var (name, bytes) in drawings[..3])
+        {
+            (await una.UploadAsAsync("file", $"/t/{tag}?handler=Paper", name, bytes, ("PaperKind", "Certificate"), ("Title", name))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        }
+
+        foreach (var (name, bytes) in drawings[1..3])
+        {
+            (await una.UploadAsync($"/f/{finding}?handler=Photo", name, bytes, ("Caption", name))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        }
+
+        (string Name, byte[] Bytes)[] outlines = [.. drawings[1..3], ("a.svg", Encoding.UTF8.GetBytes("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 200 100\"><rect width=\"200\" height=\"100\"/></svg>"))];
+        var kinds = new HashSet<string>();
+        foreach (var (name, bytes) in outlines)
+        {
+            (await una.UploadAsAsync("file", "/machines/G/outline?handler=Bring", name, bytes)).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+            var zip = await (await una.Client.GetAsync("/machines/G/export.zip", Ct)).Content.ReadAsByteArrayAsync(Ct);
+            var before = Json(zip);
+            before.Where(l => l.Value is JsonArray { Count: 0 }).Select(l => l.Key).ShouldBeEmpty("a list without a row proves nothing");
+            await using var other = await OtherShed.OpenAsync();
+            var taken = await other.TakeAsync(zip);
+            taken.Ok.ShouldBeTrue(string.Join(" ", taken.Problems.Select(p => p.Sentence)));
+            var again = await other.ExportAsync("G");
+            var after = Json(again);
+            foreach (var (list, value) in Comparable(before))
+            {
+                JsonNode.DeepEquals(value, Comparable(after)[list]).ShouldBeTrue($"{list} differs\n{First(value, after[list])}");
+            }
+
+            Files(again).Keys.ShouldBe(Files(zip).Keys, ignoreOrder: true);
+            foreach (var (file, was) in Files(zip))
+            {
+                Files(again)[file].SequenceEqual(was).ShouldBeTrue(file);
+                kinds.Add($"{file.Split('/')[0]} {Path.GetExtension(file)}");
+            }
+        }
+
+        kinds.Order(StringComparer.Ordinal).ShouldBe(["drawings .dxf", "drawings .jpg", "drawings .pdf", "drawings .png", "drawings .stl", "outlines .jpg", "outlines .png", "outlines .svg", "papers .jpg", "papers .pdf", "papers .png", "photos .jpg", "photos .png"]);
+    }
+
+    // Rows of kinds that the demo tells of another machine, or of none.
+    private static Task OneOfEverythingAsync(Shed shed, Guid machine) => shed.AskAsync(async db =>
+    {
+        var (at, by) = (HandClock.Start, await db.People.OrderBy(p => p.Id).Select(p => p.Id).FirstAsync(Ct));
+        var place = await db.Places.Where(p => p.MachineId == machine && p.Kind == Core.Machines.PlaceKind.Assembly).OrderBy(p => p.Id).Select(p => p.Id).FirstAsync(Ct);
+        var finding = await db.Findings.Where(f => f.MachineId == machine).OrderBy(f => f.Number).FirstAsync(Ct);
+        var package = await db.Packages.Where(k => k.MachineId == machine).OrderBy(k => k.Number).FirstAsync(Ct);
+        var card = (await (from c in db.RouteCards join k in db.Packages on c.PackageId equals k.Id where k.MachineId == machine orderby c.Number select c).ToListAsync(Ct))[0];
+        var lot = await db.MaterialLots.Where(l => l.MachineId == machine).OrderBy(l => l.Id).FirstAsync(Ct);
+        var lift = await db.Lifts.Where(l => l.MachineId == machine).OrderBy(l => l.Number).FirstAsync(Ct);
+        var tag = await db.Tags.Where(t => t.MachineId == machine).OrderBy(t => t.Number).FirstAsync(Ct);
+        var mm = new Core.Measures.Measure("4.2", 0.0042, "mm");
+        var point = new Core.Survey.CheckPoint { MachineId = machine, PlaceId = place, Title = "Keel sag at frame 9", Limits = new Core.Survey.CheckLimits("mm", mm, null, new Core.Measures.Measure("6", 0.006, "mm"), Core.Machines.RestorationStandard.Display), ById = by, At = at };
+        card.Dimensions = [new Core.Make.CardDimension(Guid.CreateVersion7(), "bore", 1, mm, new Core.Measures.Measure("4.4", 0.0044, "mm"))];
+        db.AddRange(
+            new Core.Strip.Motion { MachineId = machine, Kind = Core.Strip.MotionKind.Rolls, Works = true, Note = "on the trolley", PlaceId = place, At = at, ById = by },
+            new Core.Strip.Closing { MachineId = machine, PlaceId = place, With = Core.Strip.ClosedWith.Part, At = at, ById = by, Over = ["F6 is not decided"], Concession = "seen dry", AllowedById = by },
+            new Core.Strip.IrreversibleAct { MachineId = machine, PlaceId = place, Kind = Core.Strip.ActKind.StripPaint, Items = [new Core.Strip.LastChance("Colour chips kept", "three, in box 4", false)], At = at, ById = by, SecondById = by, DoneAt = at, DoneById = by },
+            new Core.Log.NumberAlias { MachineId = machine, Kind = "T", Old = 9_001, New = tag.Number },
+            point,
+            new Core.Survey.PointReading { PointId = point.Id, On = HandClock.Today, Value = mm, ValueTo = new Core.Measures.Measure("4.6", 0.0046, "mm"), Evidence = Core.Survey.Evidence.Measured, Note = "cold", ById = by, At = at },
+            new Core.Survey.Consent { FindingId = finding.Id, PackageId = package.Id, Pence = 41_000, ById = by, At = at, Agreed = true, How = "by letter", RepliedById = by, RepliedAt = at },
+            new Core.Survey.Diagnosis { MachineId = machine, PlaceId = place, Symptom = "Will not hold air", Suspects = [new Core.Survey.Suspect("valve", default, "")], Checks = [new Core.Survey.DiagnosisCheck("soap", 0.5, [0], true, "bubbles")], Cures = [new Core.Survey.TriedCure("new washer", 1, 120, false, HandClock.Today.ToDateOnly())], ById = by, At = at },
+            new Core.Make.CardReading { RouteCardId = card.Id, DimensionId = card.Dimensions[0].Id, Item = 0, Value = mm, ById = by, At = at },
+            new Core.Make.MaterialCut { RouteCardId = card.Id, LotId = lot.Id, Pieces = 2, Substitution = "what was there", AgreedById = by, ById = by, At = at },
+            new Core.Make.ShopNote { RouteCardId = card.Id, Shop = "Crag End Platers", FromShop = true, Text = "Ready on Friday.", ById = by, At = at },
+            new Core.Make.ProcessRecord { RouteCardId = card.Id, Kind = Core.Make.ProcessKind.Casting, On = HandClock.Today, Fields = [new Core.Make.ProcessField("alloy", "LG2")], ById = by, At = at, Passed = true, CheckNote = "sound", CheckedById = by, CheckedAt = at },
+            new Core.Lifting.LiftReading { PlanId = lift.Id, Kilograms = [410.5, null, 395], At = at, ById = by },
+            new Core.Lifting.LiftStop { PlanId = lift.Id, Support = 1, Kilograms = 1210.5, Limit = 1200, At = at, ClearedById = by, ClearedAt = at, ClearedNote = "packed anew" },
+            new Core.Bench.KeptAnswer { MachineId = machine, FindingId = finding.Id, Calculator = "torque", Inputs = [new Core.Bench.KeptInput("thread", "1/2-13", "")], Result = "75 N m", Si = 75, Note = "dry", ById = by, At = at });
+        return await db.SaveChangesAsync(Ct);
+    });
+
+    private static Dictionary<string, byte[]> Files(byte[] zip)
+    {
+        using var archive = new ZipArchive(new MemoryStream(zip));
+        return archive.Entries.Where(e => e.FullName != "machine.json").ToDictionary(e => e.FullName, e =>
+        {
+            using var from = e.Open();
+            using var to = new MemoryStream();
+            from.CopyTo(to);
+            return to.ToArray();
+        });
+    }
+
+    /// <summary>Zips that are small and would take a machine's memory when they are read carelessly.</summary>
+    [Theory]
+    [InlineData("lists in lists", "far larger than it says")]
+    [InlineData("empty rows", "far larger than it says")]
+    [InlineData("one long text", "far larger than it says")]
+    [InlineData("foreign", "no machine of Oil Tag")]
+    [InlineData("newer", "version 7")]
+    public void A_small_zip_takes_little_memory(string what, string said)
+    {
+        var head = what switch { "foreign" => "{\"format\":\"another\",\"version\":1,\"places\":[", "newer" => "{\"format\":\"oil-tag-machine\",\"version\":7,\"places\":[", _ => "{\"format\":\"oil-tag-machine\",\"version\":1,\"places\":[" };
+        var body = what switch { "empty rows" => "{},", "one long text" => "aaaaaaaa", _ => "[],[],[],[]," };
+        using var zip = new MemoryStream();
+        using (var archive = new ZipArchive(zip, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            using var to = new StreamWriter(archive.CreateEntry("machine.json", CompressionLevel.SmallestSize).Open());
+            to.Write(head);
+            to.Write(what == "one long text" ? "\"" : string.Empty);
+            for (var i = 0; i < 60_000_000 / body.Length; i++)
+            {
+                to.Write(body);
+            }
+        }
+
+        zip.Length.ShouldBeLessThan(100_000);
+        var before = GC.GetAllocatedBytesForCurrentThread();
+        var (opened, _) = MachineZip.Open(new MemoryStream(zip.ToArray()));
+        var (file, why) = MachineReader.Read(opened!.OpenJson);
+        file.ShouldBeNull();
+        why.ShouldNotBeNull().ShouldContain(said);
+        (GC.GetAllocatedBytesForCurrentThread() - before).ShouldBeLessThan(40_000_000);
+    }
+
+    [Fact]
+    public async Task Files_that_wait_to_be_taken_have_a_limit_and_leave_after_a_day()
+    {
+        var folder = Directory.CreateTempSubdirectory("oiltag-waiting").FullName;
+        var store = new Web.Shared.ImportStore(folder, new NodaTime.Testing.FakeClock(SystemClock.Instance.GetCurrentInstant()));
+        var (first, why) = await store.KeepAsync([1, 2, 3], Ct);
+        why.ShouldBeNull();
+        (await store.ReadAsync(first, Ct)).ShouldBe([1, 2, 3]);
+        await using (var large = new FileStream(Path.Combine(folder, "imports", "large"), FileMode.CreateNew))
+        {
+            // A file with a hole in it is as large as it says and takes no room.
+            large.SetLength(Web.Shared.ImportStore.MostBytes);
+        }
+
+        (await store.KeepAsync([1], Ct)).Why.ShouldNotBeNull().ShouldContain("wait already");
+        File.SetLastWriteTimeUtc(Path.Combine(folder, "imports", "large"), DateTime.UtcNow.AddDays(-2));
+        (await store.KeepAsync([1], Ct)).Why.ShouldBeNull();
+        File.Exists(Path.Combine(folder, "imports", "large")).ShouldBeFalse();
+        Directory.Delete(folder, recursive: true);
+    }
+
     private static string First(JsonNode? a, JsonNode? b) => a is JsonArray x && b is JsonArray y
         ? x.Zip(y).Where(p => !JsonNode.DeepEquals(p.First, p.Second)).Select(p => $"{p.First?.ToJsonString()}\n{p.Second?.ToJsonString()}").FirstOrDefault() ?? $"{x.Count} and {y.Count}"
         : $"{a?.ToJsonString()}\n{b?.ToJsonString()}";

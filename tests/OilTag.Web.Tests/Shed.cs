@@ -63,12 +63,29 @@ public class Shed : IAsyncLifetime
         b.UseSetting("Instruments:Cells", Cells);
         b.UseSetting("Instruments:Level", Level);
         b.ConfigureTestServices(s => s.AddSingleton<NodaTime.IClock>(Clock));
+        ConfigureMore(b);
     }
 
-    /// <summary>A browser without scripts, signed in as one of the demo people, or as nobody.</summary>
-    public async Task<Visitor> AsAsync(string? person)
+    /// <summary>What a shed of its own kind sets besides.</summary>
+    protected virtual void ConfigureMore(IWebHostBuilder b)
     {
-        var visitor = new Visitor(factory!.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false, BaseAddress = new Uri(PlainHttp ? "http://localhost" : "https://localhost") }));
+    }
+
+    /// <summary>Another node of the same shed: the same database and photos, a process of its own in all but name.</summary>
+    public WebApplicationFactory<Program> Node(Action<IWebHostBuilder>? more = null) => new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
+    {
+        Configure(b);
+        more?.Invoke(b);
+    });
+
+    /// <summary>A browser without scripts, signed in as one of the demo people, or as nobody.</summary>
+    public Task<Visitor> AsAsync(string? person) => AsAsync(person, factory!);
+
+    /// <summary>The same on one of several nodes.</summary>
+    public async Task<Visitor> AsAsync(string? person, WebApplicationFactory<Program> node)
+    {
+        ArgumentNullException.ThrowIfNull(node);
+        var visitor = new Visitor(node.CreateClient(new WebApplicationFactoryClientOptions { AllowAutoRedirect = false, BaseAddress = new Uri(PlainHttp ? "http://localhost" : "https://localhost") }));
         if (person is not null)
         {
             await visitor.GetAsync("/sign-in");
@@ -203,7 +220,6 @@ public sealed class Visitor(HttpClient client) : IDisposable
         }
 
         content.Add(new StringContent(Guid.CreateVersion7().ToString()), "key");
-        content.Add(new StringContent(Guid.CreateVersion7().ToString()), "PhotoKey");
         content.Add(new StringContent(Token), "__RequestVerificationToken");
         content.Add(new ByteArrayContent(file), field, fileName);
         var response = await client.PostAsync(path, content);

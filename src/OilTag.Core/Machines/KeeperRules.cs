@@ -160,37 +160,4 @@ public static class KeeperRules
         from is null || until is null ? [new Problem("SessionFrom", "Type when the shed opens and when it closes.")]
         : from >= until ? [new Problem("SessionFrom", "The shed closes before it opens. Check both times.")]
         : [];
-
-    /// <summary>Checks a new person.</summary>
-    /// <param name="name">Full name.</param>
-    /// <param name="signIn">Sign-in name.</param>
-    /// <param name="password">First password.</param>
-    /// <param name="roleKnown">Whether the role exists.</param>
-    /// <param name="nameTaken">Whether the sign-in name is taken.</param>
-    public static IReadOnlyList<Problem> CheckPerson(string? name, string? signIn, string? password, bool roleKnown, bool nameTaken)
-    {
-        var problems = new List<Problem>();
-        TextRules.Need(problems, "PersonName", name, "Type the person’s name.", 80);
-        var s = (signIn ?? string.Empty).Trim();
-        if (s.Length is < 2 or > 40 || !s.All(c => char.IsAsciiLetterOrDigit(c) || c is '.' or '-' or '_'))
-        {
-            problems.Add(new Problem("SignIn", "A sign-in name has 2 to 40 letters, digits, points or dashes."));
-        }
-        else if (nameTaken)
-        {
-            problems.Add(new Problem("SignIn", "Somebody signs in with that name already. Choose another."));
-        }
-
-        if ((password ?? string.Empty).Length is < 12 or > 200)
-        {
-            problems.Add(new Problem("Password", "A password has 12 characters or more."));
-        }
-
-        if (!roleKnown)
-        {
-            problems.Add(new Problem("Role", "Choose what they do."));
-        }
-
-        return problems;
-    }
 }

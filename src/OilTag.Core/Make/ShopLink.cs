@@ -58,7 +58,7 @@ public class ShopNote
     /// <summary>Our question that it answers; null when it answers none.</summary>
     public Guid? AnswersId { get; init; }
 
-    /// <summary>Who asked; for what a shop says, who gave it its link.</summary>
+    /// <summary>Who asked; for what a shop says, the shop.</summary>
     public Guid ById { get; init; }
 
     /// <summary>When.</summary>

@@ -42,6 +42,9 @@ public class Person
     /// <summary>True for an adult who may not work alone.</summary>
     public bool NeverAlone { get; set; }
 
+    /// <summary>True for an outside shop, which is on record for what it reports by its link and is no member of the team.</summary>
+    public bool IsShop { get; init; }
+
     /// <summary>Secret of their private calendar link; empty while there is none.</summary>
     public string FeedKey { get; set; } = string.Empty;
 

@@ -1,5 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
+using OilTag.Core.Log;
+using OilTag.Core.People;
 
 namespace OilTag.Data.Log;
 
@@ -27,23 +29,33 @@ public static class LogQuery
     }
 
     /// <summary>A sheet of the log, newest first, before a line or from the top.</summary>
-    public static async Task<IReadOnlyList<StoryLine>> SheetAsync(OilTagDb db, Guid? machineId, long? before, int most, CancellationToken ct)
+    /// <param name="all">False for a visitor, who does not read who is away and with whom somebody works, nor what changed about people.</param>
+    public static async Task<IReadOnlyList<StoryLine>> SheetAsync(OilTagDb db, Guid? machineId, long? before, int most, bool all, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        return await Lines(db)
+        return await Lines(db, all)
             .Where(l => (machineId == null || l.MachineId == machineId) && (before == null || l.Id < before))
             .OrderByDescending(l => l.Id).Take(most)
             .Select(l => new StoryLine(l.Id, l.At, l.Name, l.Sentence, l.TagNumber, l.PackageNumber, l.Before, l.After)).ToListAsync(ct);
     }
 
-    private static IQueryable<Row> Lines(OilTagDb db) =>
-        from l in db.LogEntries.AsNoTracking()
+    /// <summary>The lines that somebody may read.</summary>
+    /// <param name="all">False for a visitor.</param>
+    public static IQueryable<LogEntry> Readable(OilTagDb db, bool all)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var lines = db.LogEntries.AsNoTracking();
+        return all ? lines : PeopleLog.NotForVisitors.Aggregate(lines, (rest, beginning) => rest.Where(l => !l.Sentence.StartsWith(beginning)));
+    }
+
+    private static IQueryable<Row> Lines(OilTagDb db, bool all = true) =>
+        from l in Readable(db, all)
         join p in db.People on l.PersonId equals p.Id
         join t in db.Tags on l.TagId equals t.Id into ts
         from t in ts.DefaultIfEmpty()
         join k in db.Packages on l.PackageId equals k.Id into ks
         from k in ks.DefaultIfEmpty()
-        select new Row { Id = l.Id, At = l.At, Name = p.Name, Sentence = l.Sentence, MachineId = l.MachineId, TagId = l.TagId, PackageId = l.PackageId, TagNumber = (int?)t.Number, PackageNumber = (int?)k.Number, Before = OilTagDb.Beginning(l.Before, Shown), After = OilTagDb.Beginning(l.After, Shown) };
+        select new Row { Id = l.Id, At = l.At, Name = p.Name, Sentence = l.Sentence, MachineId = l.MachineId, TagId = l.TagId, PackageId = l.PackageId, TagNumber = (int?)t.Number, PackageNumber = (int?)k.Number, Before = all || l.MachineId != null ? OilTagDb.Beginning(l.Before, Shown) : null, After = all || l.MachineId != null ? OilTagDb.Beginning(l.After, Shown) : null };
 
     private sealed class Row
     {

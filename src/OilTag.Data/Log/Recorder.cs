@@ -1,9 +1,11 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using NodaTime;
 using Npgsql;
 using OilTag.Core;
 using OilTag.Core.Log;
+using OilTag.Data.Setup;
 
 namespace OilTag.Data.Log;
 
@@ -37,11 +39,15 @@ public sealed record Recorded(string? Result, IReadOnlyList<Problem> Problems, b
 }
 
 /// <summary>
-/// Runs a write in one transaction with its idempotency key and its log lines: either all of it is recorded, once, or nothing is.
+/// Runs a write in one transaction with its idempotency key, its log lines and its files: either all of it is recorded, once, or nothing is.
 /// </summary>
 public sealed class Recorder(OilTagDb db, IClock clock)
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
+
+    private readonly List<Action> undo = [];
+
+    private readonly List<Action> then = [];
 
     /// <summary>The moment of the write that is running.</summary>
     public Instant Now { get; private set; }
@@ -57,8 +63,56 @@ public sealed class Recorder(OilTagDb db, IClock clock)
             return Recorded.Refused("The form came without its key. Load the page again; what you typed is still in your browser.");
         }
 
+        undo.Clear();
+        then.Clear();
         Now = clock.GetCurrentInstant();
         PersonId = personId;
+        var over = false;
+        try
+        {
+            var outcome = await RunAsync(key, personId, work, async transaction =>
+            {
+                try
+                {
+                    // From here on the database may have it, whatever becomes of the answer: files that it names stay.
+                    over = true;
+                    await transaction.CommitAsync(ct);
+                }
+                catch (PostgresException)
+                {
+                    over = false;
+                    throw;
+                }
+            }, ct);
+            if (over)
+            {
+                then.ForEach(a => a());
+            }
+
+            return outcome;
+        }
+        catch (Exception e) when (FullDisk.Is(e))
+        {
+            db.ChangeTracker.Clear();
+            return Recorded.Refused(FullDisk.Sentence);
+        }
+        finally
+        {
+            if (!over)
+            {
+                undo.ForEach(a => a());
+            }
+        }
+    }
+
+    /// <summary>Takes back what was done outside the database, such as a file that was kept, should the write that is running not be recorded.</summary>
+    public void Undo(Action action) => undo.Add(action);
+
+    /// <summary>Done once the write that is running is recorded, such as taking away a file that was replaced.</summary>
+    public void Then(Action action) => then.Add(action);
+
+    private async Task<Recorded> RunAsync(Guid key, Guid personId, Func<Task<Recorded>> work, Func<IDbContextTransaction, Task> commit, CancellationToken ct)
+    {
         await using var transaction = await db.Database.BeginTransactionAsync(ct);
 
         // A second send of the same form waits here until the first is through, then finds the key taken.
@@ -96,7 +150,7 @@ public sealed class Recorder(OilTagDb db, IClock clock)
         }
 
         await db.Database.ExecuteSqlAsync($"update write_keys set result = {outcome.Result} where key = {key}", ct);
-        await transaction.CommitAsync(ct);
+        await commit(transaction);
         return outcome;
     }
 

@@ -1,16 +1,13 @@
-using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
-using OilTag.Core.People;
 using OilTag.Data.Log;
-using OilTag.Data.People;
 
 namespace OilTag.Data.Machines;
 
-/// <summary>What the keeper adds: machines with their first assemblies, milestones and people.</summary>
-public sealed class KeeperWrites(OilTagDb db, Recorder recorder, IPasswordHasher<Account> hasher)
+/// <summary>What the keeper adds: machines with their first assemblies, and milestones.</summary>
+public sealed class KeeperWrites(OilTagDb db, Recorder recorder)
 {
     public Task<Recorded> AddMachineAsync(Guid key, Guid personId, MachineEntry e, MachineKind kind, RestorationStandard standard, string? drawing, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
@@ -84,26 +81,6 @@ public sealed class KeeperWrites(OilTagDb db, Recorder recorder, IPasswordHasher
         (milestone.Name, milestone.On, milestone.Fixed, milestone.Weight, milestone.Why) = (name!.Trim(), on!.Value, isFixed, KeeperRules.Weight(weight) ?? 1, (why ?? string.Empty).Trim());
         recorder.Say(moved ? $"moved the milestone {milestone.Name} from {before.On} to {LogWords.Day(milestone.On)}." : $"changed the milestone {milestone.Name}.", before: before, after: new { milestone.Name, On = LogWords.Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why });
         return Recorded.To($"/plan/{id}");
-    }, ct);
-
-    public Task<Recorded> AddPersonAsync(Guid key, Guid personId, string? name, string? signIn, string? password, string? role, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
-    {
-        var normal = (signIn ?? string.Empty).Trim().ToUpperInvariant();
-        var held = await db.Roles.SingleOrDefaultAsync(r => r.Name == role, ct);
-        var problems = KeeperRules.CheckPerson(name, signIn, password, held is not null, await db.Users.AnyAsync(a => a.NormalizedUserName == normal, ct));
-        if (problems.Count > 0)
-        {
-            return Recorded.Refused(problems);
-        }
-
-        var person = new Person { Name = name!.Trim() };
-        var account = new Account { PersonId = person.Id, UserName = signIn!.Trim(), NormalizedUserName = normal, SecurityStamp = Guid.NewGuid().ToString("N"), LockoutEnabled = true };
-        account.PasswordHash = hasher.HashPassword(account, password!);
-        db.People.Add(person);
-        db.Users.Add(account);
-        db.UserRoles.Add(new IdentityUserRole<Guid> { UserId = account.Id, RoleId = held!.Id });
-        recorder.Say($"let a new {role} sign in.");
-        return Recorded.To("/keep");
     }, ct);
 
     private void Add(Machine machine, Guid? under, IReadOnlyList<TypedAssembly> assemblies, int order)

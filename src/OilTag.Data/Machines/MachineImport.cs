@@ -1,14 +1,14 @@
-using System.Text.Json;
-using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata;
 using NodaTime;
 using Npgsql;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
+using OilTag.Core.Make;
 using OilTag.Core.People;
 using OilTag.Core.Strip;
 using OilTag.Data.Log;
+using OilTag.Data.Setup;
 using OilTag.Data.Survey;
 
 namespace OilTag.Data.Machines;
@@ -35,17 +35,17 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
     private const int FarthestAhead = 100_000;
 
 #pragma warning disable EF1002 // The only names put into SQL here are those of our own tables and sequences.
-    private static readonly (string Kind, string Sequence, string[] Lists, string[] Tables)[] Numbered =
+    private static readonly (string Kind, string Sequence, string[] Tables)[] Numbered =
     [
-        ("T", "tag_no", ["tags", "trayItems"], ["tags", "tray_items"]),
-        ("F", "finding_no", ["findings"], ["findings"]),
-        ("W", "package_no", ["packages"], ["packages"]),
-        ("R", "card_no", ["routeCards"], ["route_cards"]),
-        ("S", "sheet_no", ["sheets", "matrices", "riggingChecks"], ["survey_sheets", "survey_matrices", "rigging_checks"]),
-        ("C", "point_no", ["points"], ["check_points"]),
-        ("Q", "question_no", ["questions"], ["questions"]),
-        ("D", "diagnosis_no", ["diagnoses"], ["diagnoses"]),
-        ("L", "lift_no", ["lifts"], ["lifts"]),
+        ("T", "tag_no", ["tags", "tray_items"]),
+        ("F", "finding_no", ["findings"]),
+        ("W", "package_no", ["packages"]),
+        ("R", "card_no", ["route_cards"]),
+        ("S", "sheet_no", ["survey_sheets", "survey_matrices", "rigging_checks"]),
+        ("C", "point_no", ["check_points"]),
+        ("Q", "question_no", ["questions"]),
+        ("D", "diagnosis_no", ["diagnoses"]),
+        ("L", "lift_no", ["lifts"]),
     ];
 
     /// <summary>Works out what an import would do, and changes nothing.</summary>
@@ -61,14 +61,8 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
 
         using (zip)
         {
-            var (json, refused) = zip.ReadJson();
-            if (json is null)
-            {
-                return (null, refused);
-            }
-
-            var (read, unreadable) = Read(json);
-            return read is null ? (null, unreadable) : (await PlanAsync(read, zip.Names, ct), null);
+            var (read, refused) = MachineReader.Read(zip.OpenJson);
+            return read is null ? (null, refused) : (await PlanAsync(read, zip.Names, ct), null);
         }
     }
 
@@ -85,59 +79,27 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
 
         using (zip)
         {
-            var (json, refused) = zip.ReadJson();
-            if (json is null)
+            var (first, refused) = MachineReader.Read(zip.OpenJson);
+            if (first is null)
             {
                 return Recorded.Refused(refused!, "File");
             }
 
-            var (first, unreadable) = Read(json);
-            if (first is null)
-            {
-                return Recorded.Refused(unreadable!, "File");
-            }
-
-            var saved = new List<Action>();
-            Recorded outcome;
             try
             {
-                outcome = await recorder.RecordAsync(key, personId, () => TakeAsync(zip, json, first, letter, saved, ct), ct);
+                var outcome = await recorder.RecordAsync(key, personId, () => TakeAsync(zip, first, letter, ct), ct);
+                return outcome.Stale ? Recorded.Refused("The file contradicts itself or what is here. Nothing was taken.", "File") : outcome;
             }
-            catch (Exception e)
+            catch (InvalidDataException)
             {
                 db.ChangeTracker.Clear();
-                saved.ForEach(undo => undo());
-                if (e is InvalidDataException)
-                {
-                    return Recorded.Refused("A photo or paper in the zip is damaged or too large. Nothing was taken.", "File");
-                }
-
-                if (e is DbUpdateException { InnerException: PostgresException p })
-                {
-                    return Recorded.Refused($"The file contradicts itself or what is here ({p.TableName ?? "the record"}, {p.ConstraintName ?? p.SqlState}). Nothing was taken.", "File");
-                }
-
-                throw;
+                return Recorded.Refused("A photo or paper in the zip is damaged or too large. Nothing was taken.", "File");
             }
-
-            if (!outcome.Ok || !await db.Machines.AnyAsync(m => m.Id == first.Machine.Id, ct))
+            catch (DbUpdateException e) when (e.InnerException is PostgresException p && !FullDisk.Is(e))
             {
-                saved.ForEach(undo => undo());
+                db.ChangeTracker.Clear();
+                return Recorded.Refused($"The file contradicts itself or what is here ({p.TableName ?? "the record"}, {p.ConstraintName ?? p.SqlState}). Nothing was taken.", "File");
             }
-
-            return outcome.Stale ? Recorded.Refused("The file contradicts itself or what is here. Nothing was taken.", "File") : outcome;
-        }
-    }
-
-    private static (MachineFile? File, string? Why) Read(JsonObject json)
-    {
-        try
-        {
-            return (json.Deserialize<MachineFile>(MachineJson.Options), null);
-        }
-        catch (Exception e) when (e is JsonException or InvalidOperationException or NotSupportedException)
-        {
-            return (null, $"{MachineFile.Entry} is not as it is described{(e is JsonException { Path: { Length: > 0 } path } ? $", at {path}" : string.Empty)}. Nothing was taken from it.");
         }
     }
 
@@ -205,9 +167,9 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
     private async Task<IReadOnlyDictionary<string, IReadOnlyList<int>>> TakenAsync(MachineFile file, CancellationToken ct)
     {
         var taken = new Dictionary<string, IReadOnlyList<int>>();
-        foreach (var (kind, sequence, _, tables) in Numbered)
+        foreach (var (kind, sequence, tables) in Numbered)
         {
-            var numbers = NumbersOf(file, kind).ToArray();
+            var numbers = NumbersOf(file, kind).SelectMany(l => l.Numbers).ToArray();
             if (numbers.Length == 0)
             {
                 continue;
@@ -230,20 +192,21 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
 
     private Task<long> LastAsync(string sequence, CancellationToken ct) => db.Database.SqlQueryRaw<long>($"select case when is_called then last_value else last_value - 1 end as \"Value\" from {sequence}").SingleAsync(ct);
 
-    private static IEnumerable<int> NumbersOf(MachineFile f, string kind) => kind switch
+    // The numbers of one kind, by the list of the file in which they stand.
+    private static IReadOnlyList<(string List, IReadOnlyList<int> Numbers)> NumbersOf(MachineFile f, string kind) => kind switch
     {
-        "T" => f.Tags.Select(t => t.Number).Concat(f.TrayItems.Select(t => t.Number)),
-        "F" => f.Findings.Select(x => x.Number),
-        "W" => f.Packages.Select(x => x.Number),
-        "R" => f.RouteCards.Select(x => x.Number),
-        "S" => f.Sheets.Select(x => x.Number).Concat(f.Matrices.Select(x => x.Number)).Concat(f.RiggingChecks.Select(x => x.Number)),
-        "C" => f.Points.Select(x => x.Number),
-        "Q" => f.Questions.Select(x => x.Number),
-        "L" => f.Lifts.Select(x => x.Number),
-        _ => f.Diagnoses.Select(x => x.Number),
+        "T" => [("tags", [.. f.Tags.Select(t => t.Number)]), ("trayItems", [.. f.TrayItems.Select(t => t.Number)])],
+        "F" => [("findings", [.. f.Findings.Select(x => x.Number)])],
+        "W" => [("packages", [.. f.Packages.Select(x => x.Number)])],
+        "R" => [("routeCards", [.. f.RouteCards.Select(x => x.Number)])],
+        "S" => [("sheets", [.. f.Sheets.Select(x => x.Number)]), ("matrices", [.. f.Matrices.Select(x => x.Number)]), ("riggingChecks", [.. f.RiggingChecks.Select(x => x.Number)])],
+        "C" => [("points", [.. f.Points.Select(x => x.Number)])],
+        "Q" => [("questions", [.. f.Questions.Select(x => x.Number)])],
+        "L" => [("lifts", [.. f.Lifts.Select(x => x.Number)])],
+        _ => [("diagnoses", [.. f.Diagnoses.Select(x => x.Number)])],
     };
 
-    private async Task<Recorded> TakeAsync(MachineZip zip, JsonObject json, MachineFile first, string? letter, List<Action> saved, CancellationToken ct)
+    private async Task<Recorded> TakeAsync(MachineZip zip, MachineFile first, string? letter, CancellationToken ct)
     {
         // One import at a time: what is free is still free when it is taken.
         await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(417418)", ct);
@@ -259,14 +222,16 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
             return Recorded.Refused("Give it a letter from A to Z that no machine here has.", "Letter");
         }
 
-        json["machine"]!["letter"] = l;
-        json["machine"]!["bay"] = (await db.Machines.MaxAsync(m => (int?)m.Bay, ct) ?? 0) + 1;
-        Replace(json, await PeopleAsync(plan, ct));
+        var bay = (await db.Machines.MaxAsync(m => (int?)m.Bay, ct) ?? 0) + 1;
         var milestones = await MilestonesAsync(first, ct);
-        Replace(json, milestones.Same);
-        var aliases = await RenumberAsync(json, plan, ct);
-        var file = json.Deserialize<MachineFile>(MachineJson.Options)!;
-        if (await SaveFilesAsync(zip, file, plan.Lost, saved, ct) is { } bad)
+        var ids = (await PeopleAsync(plan, ct)).Concat(milestones.Same).ToDictionary();
+        var (numbers, aliases) = await RenumberAsync(plan, ct);
+        var file = MachineReader.Read(zip.OpenJson, new MachineChanges(l, bay, ids, numbers));
+
+        // An alias that came along leads to the number that the thing has now.
+        var now = aliases.DistinctBy(a => (a.Kind, a.Old)).ToDictionary(a => (a.Kind, a.Old), a => a.New);
+        file = file with { Aliases = [.. file.Aliases.Select(a => now.TryGetValue((a.Kind, a.New), out var n) ? new NumberAlias { Id = a.Id, MachineId = a.MachineId, Kind = a.Kind, Old = a.Old, New = n } : a)] };
+        if (await SaveFilesAsync(zip, file, plan.Lost, ct) is { } bad)
         {
             return Recorded.Refused(bad, "File");
         }
@@ -350,20 +315,22 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
     }
 
     // Numbers that are taken get the next free ones; the roll moves on past those that are kept.
-    private async Task<List<(string Kind, int Old, int New)>> RenumberAsync(JsonObject json, ImportPlan plan, CancellationToken ct)
+    private async Task<(Dictionary<(string List, int Row), int> Numbers, List<(string Kind, int Old, int New)> Aliases)> RenumberAsync(ImportPlan plan, CancellationToken ct)
     {
-        var changed = new List<(string Kind, int Old, int New)>();
-        foreach (var (kind, sequence, lists, _) in Numbered)
+        var numbers = new Dictionary<(string List, int Row), int>();
+        var aliases = new List<(string Kind, int Old, int New)>();
+        foreach (var (kind, sequence, _) in Numbered)
         {
             var taken = (plan.Numbers.GetValueOrDefault(kind) ?? []).ToHashSet();
-            var kept = NumbersOf(plan.File, kind).Where(n => !taken.Contains(n)).DefaultIfEmpty().Max();
+            var all = NumbersOf(plan.File, kind).SelectMany(l => l.Numbers.Select((n, i) => (l.List, Row: i, Number: n))).ToList();
+            var kept = all.Select(n => n.Number).Where(n => !taken.Contains(n)).DefaultIfEmpty().Max();
             var last = await LastAsync(sequence, ct);
             if (kept > last)
             {
                 await db.Database.ExecuteSqlRawAsync($"select nextval('{sequence}') from generate_series(1, {{0}})", [(int)(kept - last)], ct);
             }
 
-            var rows = lists.Select(x => json[x]).OfType<JsonArray>().SelectMany(a => a).OfType<JsonObject>().Where(r => taken.Contains(r["number"]!.GetValue<int>())).OrderBy(r => r["number"]!.GetValue<int>()).ToList();
+            var rows = all.Where(n => taken.Contains(n.Number)).OrderBy(n => n.Number).ToList();
             if (rows.Count == 0)
             {
                 continue;
@@ -372,25 +339,15 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
             var fresh = await db.Database.SqlQueryRaw<int>($"select nextval('{sequence}')::int as \"Value\" from generate_series(1, {{0}})", rows.Count).ToListAsync(ct);
             foreach (var (row, number) in rows.Zip(fresh))
             {
-                changed.Add((kind, row["number"]!.GetValue<int>(), number));
-                row["number"] = number;
+                aliases.Add((kind, row.Number, number));
+                numbers[(row.List, row.Row)] = number;
             }
         }
 
-        // An alias that came along leads to the number that the thing has now.
-        foreach (var a in (json["aliases"] as JsonArray ?? []).OfType<JsonObject>())
-        {
-            var now = changed.Find(c => c.Kind == a["kind"]!.GetValue<string>() && c.Old == a["new"]!.GetValue<int>());
-            if (now.New > 0)
-            {
-                a["new"] = now.New;
-            }
-        }
-
-        return changed;
+        return (numbers, aliases);
     }
 
-    private async Task<string?> SaveFilesAsync(MachineZip zip, MachineFile file, IReadOnlyList<string> lost, List<Action> saved, CancellationToken ct)
+    private async Task<string?> SaveFilesAsync(MachineZip zip, MachineFile file, IReadOnlyList<string> lost, CancellationToken ct)
     {
         foreach (var p in file.Photos)
         {
@@ -406,7 +363,7 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
                 return $"{name} is no picture that can be shown. Nothing was taken.";
             }
 
-            saved.Add(() => files.Remove(p.Id));
+            recorder.Undo(() => files.Remove(p.Id));
             await files.SaveAsync(p.Id, picture, ct);
         }
 
@@ -424,7 +381,7 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
             }
 
             var bytes = zip.Read(name)!;
-            if (type == "image/svg+xml" ? SvgPicture.Check(bytes).Problem is not null : PaperRule.TypeOf(bytes) != type)
+            if (type == "image/svg+xml" ? SvgPicture.Check(bytes).Problem is not null : CardFileRule.TypeOf(bytes) != type)
             {
                 return $"{name} is not what it is called, or holds what is not kept here. Nothing was taken.";
             }
@@ -439,7 +396,7 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
                 bytes = picture.Bytes;
             }
 
-            saved.Add(() => files.RemovePaper(id));
+            recorder.Undo(() => files.RemovePaper(id));
             await files.SavePaperAsync(id, bytes, ct);
         }
 
@@ -461,48 +418,4 @@ public sealed class MachineImport(OilTagDb db, Recorder recorder, PhotoStore fil
             here[s.Name.ToLowerInvariant()].StandsAtId = here.TryGetValue(s.StandsAt.ToLowerInvariant(), out var at) ? at.Id : null;
         }
     }
-
-    // Puts other ids for ids wherever they stand as a whole value.
-    private static void Replace(JsonNode? node, Dictionary<string, string> ids)
-    {
-        if (ids.Count == 0)
-        {
-            return;
-        }
-
-        switch (node)
-        {
-            case JsonObject o:
-                foreach (var key in o.Select(p => p.Key).ToList())
-                {
-                    if (Other(o[key], ids) is { } other)
-                    {
-                        o[key] = other;
-                    }
-                    else
-                    {
-                        Replace(o[key], ids);
-                    }
-                }
-
-                break;
-            case JsonArray a:
-                for (var i = 0; i < a.Count; i++)
-                {
-                    if (Other(a[i], ids) is { } other)
-                    {
-                        a[i] = other;
-                    }
-                    else
-                    {
-                        Replace(a[i], ids);
-                    }
-                }
-
-                break;
-        }
-    }
-
-    private static string? Other(JsonNode? node, Dictionary<string, string> ids) =>
-        node is JsonValue v && v.TryGetValue<string>(out var s) && s.Length == 36 && ids.TryGetValue(s.ToLowerInvariant(), out var id) ? id : null;
 }

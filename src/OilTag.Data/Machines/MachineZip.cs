@@ -1,7 +1,5 @@
 using System.Globalization;
 using System.IO.Compression;
-using System.Text.Json;
-using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 
 namespace OilTag.Data.Machines;
@@ -13,7 +11,13 @@ namespace OilTag.Data.Machines;
 public sealed partial class MachineZip : IDisposable
 {
     /// <summary>Most bytes of <c>machine.json</c>.</summary>
-    public const long LargestJson = 400L * 1024 * 1024;
+    public const long LargestJson = 200L * 1024 * 1024;
+
+    /// <summary>Bytes of <c>machine.json</c> that are taken whatever they were packed into.</summary>
+    private const long SmallJson = 4L * 1024 * 1024;
+
+    /// <summary>How many times larger than packed a larger one may be. A record packs to a tenth or a twentieth.</summary>
+    private const int LargestRatio = 60;
 
     /// <summary>Most bytes of one photo or paper.</summary>
     public const long LargestFile = 26L * 1024 * 1024;
@@ -74,32 +78,11 @@ public sealed partial class MachineZip : IDisposable
         }
     }
 
-    /// <summary>Reads <c>machine.json</c> as it stands, or says why it is refused.</summary>
-    public (JsonObject? Json, string? Why) ReadJson()
+    /// <summary>Opens <c>machine.json</c>; what comes out is counted.</summary>
+    public Stream OpenJson()
     {
-        try
-        {
-            using var from = entries[MachineFile.Entry].Open();
-            using var limited = new LimitedStream(from, LargestJson);
-            var node = JsonNode.Parse(limited, documentOptions: new JsonDocumentOptions { MaxDepth = 32, AllowDuplicateProperties = false });
-            if (node is not JsonObject o || o["format"]?.GetValueKind() != JsonValueKind.String || o["format"]!.GetValue<string>() != MachineFile.Name)
-            {
-                return (null, "That file is no machine of Oil Tag.");
-            }
-
-            if (o["version"] is not JsonValue v || !v.TryGetValue<int>(out var version) || version < 1)
-            {
-                return (null, "The file does not say which version it is of.");
-            }
-
-            return version > MachineFile.Current
-                ? (null, $"The file is of version {version}, and this Oil Tag reads up to {MachineFile.Current}. Bring this one up to date first.")
-                : (o, null);
-        }
-        catch (Exception e) when (e is JsonException or InvalidDataException or InvalidOperationException)
-        {
-            return (null, e is InvalidDataException ? "The zip is damaged or far larger than it says. Send it again." : $"{MachineFile.Entry} cannot be read. The file is damaged.");
-        }
+        var entry = entries[MachineFile.Entry];
+        return new LimitedStream(entry.Open(), Math.Min(LargestJson, Math.Max(SmallJson, entry.CompressedLength * LargestRatio)));
     }
 
     /// <summary>Reads a photo or paper; null when it is not there.</summary>
@@ -111,8 +94,7 @@ public sealed partial class MachineZip : IDisposable
             return null;
         }
 
-        using var from = entry.Open();
-        using var limited = new LimitedStream(from, LargestFile);
+        using var limited = new LimitedStream(entry.Open(), LargestFile);
         using var to = new MemoryStream();
         limited.CopyTo(to);
         return to.ToArray();
@@ -122,7 +104,7 @@ public sealed partial class MachineZip : IDisposable
 
     private static string Short(string name) => new([.. (name.Length > 60 ? name[..60] : name).Select(c => char.IsControl(c) ? '?' : c)]);
 
-    [GeneratedRegex(@"^(machine\.json|photos/[0-9a-f]{32}\.(jpg|png)|papers/[0-9a-f]{32}\.(pdf|jpg|png)|outlines/[0-9a-f]{32}\.(svg|jpg|png))\z", RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 1000)]
+    [GeneratedRegex(@"^(machine\.json|photos/[0-9a-f]{32}\.(jpg|png)|papers/[0-9a-f]{32}\.(pdf|jpg|png)|drawings/[0-9a-f]{32}\.(pdf|jpg|png|stl|dxf)|outlines/[0-9a-f]{32}\.(svg|jpg|png))\z", RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 1000)]
     private static partial Regex Allowed();
 
     // What comes out is counted here, whatever the zip says of itself.
@@ -149,6 +131,16 @@ public sealed partial class MachineZip : IDisposable
             var n = from.Read(buffer, offset, count);
             left -= n;
             return left < 0 ? throw new InvalidDataException("It is larger than it may be.") : n;
+        }
+
+        protected override void Dispose(bool disposing)
+        {
+            if (disposing)
+            {
+                from.Dispose();
+            }
+
+            base.Dispose(disposing);
         }
 
         public override void Flush() => throw new NotSupportedException();

@@ -98,33 +98,23 @@ public sealed class OutlineWrites(OilTagDb db, Recorder recorder, PhotoStore fil
         }
 
         var id = Guid.CreateVersion7();
-        Guid? earlier = null;
-        var outcome = await recorder.RecordAsync(key, personId, async () =>
+        return await recorder.RecordAsync(key, personId, async () =>
         {
             var m = await db.Machines.SingleAsync(x => x.Letter == letter, ct);
             if (await db.Outlines.SingleOrDefaultAsync(o => o.MachineId == m.Id, ct) is { } old)
             {
-                earlier = old.Id;
+                recorder.Then(() => files.RemovePaper(old.Id));
                 db.Outlines.Remove(old);
                 await db.SaveChangesAsync(ct);
             }
 
+            recorder.Undo(() => files.RemovePaper(id));
             await files.SavePaperAsync(id, bytes, ct);
             db.Outlines.Add(new Outline { Id = id, MachineId = m.Id, ContentType = type, Width = width, Height = height });
             m.Drawing = Outline.Own;
             recorder.Say($"brought a picture of {m.Name} for its outline.", m.Id);
             return Recorded.To($"/machines/{letter}/outline");
         }, ct);
-        if (!outcome.Ok || !await db.Outlines.AnyAsync(o => o.Id == id, ct))
-        {
-            files.RemovePaper(id);
-        }
-        else if (earlier is { } gone)
-        {
-            files.RemovePaper(gone);
-        }
-
-        return outcome;
     }
 
     /// <summary>Draws a region over the team's own picture.</summary>

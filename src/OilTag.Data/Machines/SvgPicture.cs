@@ -1,15 +1,33 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 using System.Xml;
-using System.Xml.Linq;
 using OilTag.Core;
 
 namespace OilTag.Data.Machines;
 
-/// <summary>Checks a team's own SVG drawing: shapes and text only. It is refused, and never cleaned, when it holds anything that could act or load.</summary>
-public static class SvgPicture
+/// <summary>
+/// Checks a team's own SVG drawing: shapes and text only, and no more of them than a browser draws in a moment. It is refused, and never cleaned, when it holds
+/// anything that could act, load, move or grow.
+/// </summary>
+public static partial class SvgPicture
 {
     /// <summary>Largest file in bytes.</summary>
     public const int Largest = 2 * 1024 * 1024;
+
+    /// <summary>Most elements, as written.</summary>
+    public const int MostElements = 20_000;
+
+    /// <summary>Most elements that are drawn once everything that stands for something else is put in its place.</summary>
+    public const int MostDrawn = 50_000;
+
+    /// <summary>Deepest nesting.</summary>
+    public const int Deepest = 40;
+
+    /// <summary>Longest way from the drawing to a shape, over everything that stands for something else.</summary>
+    private const int MostSteps = 200;
+
+    /// <summary>Most rules of style.</summary>
+    public const int MostRules = 300;
 
     private const string Namespace = "http://www.w3.org/2000/svg";
 
@@ -18,61 +36,200 @@ public static class SvgPicture
         "svg", "g", "path", "rect", "circle", "ellipse", "line", "polyline", "polygon", "text", "tspan", "title", "desc", "defs", "use", "symbol", "linearGradient", "radialGradient", "stop", "clipPath", "pattern", "style", "metadata",
     };
 
+    // One element as it was read: what it is called, what hangs under it and what it stands for.
+    private sealed record Node(string Name, string Id, List<Node> Under, List<string> Refers);
+
     /// <summary>Width and height of the drawing, or what is wrong with it.</summary>
     /// <param name="file">The file.</param>
     public static ((int Width, int Height)? Size, Problem? Problem) Check(byte[] file)
     {
         ArgumentNullException.ThrowIfNull(file);
-        Problem No(string s) => new("File", s);
         if (file.Length > Largest)
         {
-            return (null, No("The drawing is larger than 2 MB. Save it with fewer points."));
+            return (null, new Problem("File", "The drawing is larger than 2 MB. Save it with fewer points."));
         }
 
-        XElement root;
         try
         {
             using var reader = XmlReader.Create(new MemoryStream(file), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = Largest * 2 });
-            root = XDocument.Load(reader).Root!;
+            var (size, why) = Check(reader);
+            return (size, why is null ? null : new Problem("File", why));
         }
         catch (XmlException)
         {
-            return (null, No("The drawing cannot be read. Save it as plain SVG and send it again."));
+            return (null, new Problem("File", "The drawing cannot be read. Save it as plain SVG and send it again."));
         }
+    }
 
-        if (root.Name.LocalName != "svg" || root.Name.NamespaceName != Namespace)
+    private static ((int Width, int Height)? Size, string? Why) Check(XmlReader reader)
+    {
+        Node? root = null;
+        var open = new Stack<Node>();
+        var byId = new Dictionary<string, Node>(StringComparer.Ordinal);
+        var styles = new System.Text.StringBuilder();
+        (int Width, int Height)? size = null;
+        var count = 0;
+        while (reader.Read())
         {
-            return (null, No("That is no SVG drawing."));
+            if (reader.NodeType is XmlNodeType.Text or XmlNodeType.CDATA && open.TryPeek(out var at) && at.Name == "style")
+            {
+                styles.Append(reader.Value);
+            }
+            else if (reader.NodeType == XmlNodeType.EndElement)
+            {
+                open.Pop();
+            }
+            else if (reader.NodeType == XmlNodeType.Element)
+            {
+                if (++count > MostElements || open.Count >= Deepest)
+                {
+                    return (null, $"The drawing has more than {MostElements.ToString("N0", CultureInfo.GetCultureInfo("en-GB"))} shapes, or groups in groups more than {Deepest} deep. Save it with fewer.");
+                }
+
+                var (node, why) = Element(reader, count == 1);
+                if (node is null)
+                {
+                    return (null, why);
+                }
+
+                size = count == 1 ? Size(reader) : size;
+                if (open.TryPeek(out var parent))
+                {
+                    parent.Under.Add(node);
+                }
+
+                if (node.Id.Length > 0)
+                {
+                    byId.TryAdd(node.Id, node);
+                }
+
+                root ??= node;
+                if (!reader.IsEmptyElement)
+                {
+                    open.Push(node);
+                }
+            }
         }
 
-        foreach (var e in root.DescendantsAndSelf())
+        if (WhyNotStyle(styles.ToString(), byId) is { } style)
         {
-            // Editors leave notes of their own in other namespaces; browsers do nothing with them.
-            if (e.Name.NamespaceName == Namespace && !Elements.Contains(e.Name.LocalName))
-            {
-                return (null, No($"The drawing holds “{e.Name.LocalName}”, which is not kept here. Shapes and text only."));
-            }
-
-            if (e.Name.NamespaceName.Length > 0 && e.Name.NamespaceName.Contains("xhtml", StringComparison.OrdinalIgnoreCase))
-            {
-                return (null, No("The drawing holds a web page. Shapes and text only."));
-            }
-
-            var style = e.Name.LocalName == "style" ? e.Value : string.Empty;
-            if (Loads(style) || e.Attributes().Any(a => !a.IsNamespaceDeclaration && (a.Name.LocalName.StartsWith("on", StringComparison.OrdinalIgnoreCase) || (a.Name.LocalName == "href" && !a.Value.StartsWith('#')) || Loads(a.Value))))
-            {
-                return (null, No("The drawing acts or loads something from elsewhere. Shapes and text only."));
-            }
+            return (null, style);
         }
 
-        var box = (root.Attribute("viewBox")?.Value ?? string.Empty).Split([' ', ','], StringSplitOptions.RemoveEmptyEntries);
-        var (w, h) = box.Length == 4 ? (Length(box[2]), Length(box[3])) : (Length(root.Attribute("width")?.Value), Length(root.Attribute("height")?.Value));
-        return w is { } x && h is { } y ? ((x, y), null) : (null, No("The drawing does not say how large it is. It wants a viewBox, or a width and a height."));
+        if (Drawn(root!, byId, new Dictionary<Node, long>(ReferenceEqualityComparer.Instance), 0) > MostDrawn)
+        {
+            return (null, "The drawing repeats parts of itself too often, or in a circle. Save it as plain shapes.");
+        }
+
+        return size is null ? (null, "The drawing does not say how large it is. It wants a viewBox, or a width and a height.") : (size, null);
+    }
+
+    // The element that the reader stands on, or why it is refused.
+    private static (Node? Node, string? Why) Element(XmlReader reader, bool first)
+    {
+        var name = reader.LocalName;
+        if (first && (name != "svg" || reader.NamespaceURI != Namespace))
+        {
+            return (null, "That is no SVG drawing.");
+        }
+
+        // Editors leave notes of their own in other namespaces; browsers do nothing with them.
+        if (reader.NamespaceURI == Namespace && !Elements.Contains(name))
+        {
+            return (null, $"The drawing holds “{(name.Length > 30 ? name[..30] : name)}”, which is not kept here. Shapes and text only.");
+        }
+
+        if (reader.NamespaceURI.Contains("xhtml", StringComparison.OrdinalIgnoreCase))
+        {
+            return (null, "The drawing holds a web page. Shapes and text only.");
+        }
+
+        var id = string.Empty;
+        var refers = new List<string>();
+        for (var i = 0; i < reader.AttributeCount; i++)
+        {
+            reader.MoveToAttribute(i);
+            var value = reader.Value;
+            if (reader.Prefix == "xmlns" || reader.Name == "xmlns")
+            {
+                continue;
+            }
+
+            if (reader.LocalName.StartsWith("on", StringComparison.OrdinalIgnoreCase) || (reader.LocalName == "href" && !value.StartsWith('#')) || Loads(value))
+            {
+                return (null, Acts);
+            }
+
+            if (reader.LocalName == "style" && Moves(value))
+            {
+                return (null, Acts);
+            }
+
+            id = reader.Name is "id" or "xml:id" ? value : id;
+            if (reader.LocalName == "href")
+            {
+                refers.Add(value[1..]);
+            }
+
+            refers.AddRange(Reference().Matches(value).Select(m => m.Groups["id"].Value));
+        }
+
+        reader.MoveToElement();
+        return (new Node(name, id, [], refers), null);
+    }
+
+    private const string Acts = "The drawing acts, moves, or loads something from elsewhere. Shapes and text only.";
+
+    private static string? WhyNotStyle(string styles, Dictionary<string, Node> byId)
+    {
+        if (Loads(styles) || Moves(styles))
+        {
+            return Acts;
+        }
+
+        // A rule of style may paint any number of shapes, so it paints with what is cheap.
+        return styles.Count(c => c == '{') > MostRules || Reference().Matches(styles).Any(m => byId.GetValueOrDefault(m.Groups["id"].Value)?.Name is not ("linearGradient" or "radialGradient" or null))
+            ? "The drawing has more rules of style than are drawn in a moment. Save it as plain SVG."
+            : null;
+    }
+
+    // How many elements are drawn for one, itself included; more than the limit when it comes back to itself.
+    private static long Drawn(Node node, Dictionary<string, Node> byId, Dictionary<Node, long> known, int depth)
+    {
+        if (known.TryGetValue(node, out var n))
+        {
+            return n;
+        }
+
+        known[node] = MostDrawn + 1L;
+        if (depth > MostSteps)
+        {
+            return known[node];
+        }
+
+        var sum = 1L;
+        foreach (var next in node.Under.Concat(node.Refers.Select(byId.GetValueOrDefault).OfType<Node>()))
+        {
+            sum = Math.Min(MostDrawn + 1L, sum + Drawn(next, byId, known, depth + 1));
+        }
+
+        return known[node] = sum;
     }
 
     private static bool Loads(string text) =>
         text.Contains("javascript:", StringComparison.OrdinalIgnoreCase) || text.Contains("@import", StringComparison.OrdinalIgnoreCase) || text.Contains("expression(", StringComparison.OrdinalIgnoreCase)
         || text.Split("url(").Skip(1).Any(u => !u.TrimStart('\'', '"', ' ').StartsWith('#'));
+
+    private static bool Moves(string style) =>
+        style.Contains("animation", StringComparison.OrdinalIgnoreCase) || style.Contains("@keyframes", StringComparison.OrdinalIgnoreCase) || style.Contains("transition", StringComparison.OrdinalIgnoreCase)
+        || style.Contains("filter", StringComparison.OrdinalIgnoreCase) || style.Contains('\\', StringComparison.Ordinal);
+
+    private static (int Width, int Height)? Size(XmlReader reader)
+    {
+        var box = (reader.GetAttribute("viewBox") ?? string.Empty).Split([' ', ','], StringSplitOptions.RemoveEmptyEntries);
+        var (w, h) = box.Length == 4 ? (Length(box[2]), Length(box[3])) : (Length(reader.GetAttribute("width")), Length(reader.GetAttribute("height")));
+        return w is { } x && h is { } y ? (x, y) : null;
+    }
 
     private static int? Length(string? text)
     {
@@ -80,4 +237,7 @@ public static class SvgPicture
         t = t.EndsWith("px", StringComparison.Ordinal) || t.EndsWith("mm", StringComparison.Ordinal) ? t[..^2] : t;
         return double.TryParse(t, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var v) && v is >= 1 and <= 20000 ? (int)Math.Round(v) : null;
     }
+
+    [GeneratedRegex(@"url\(\s*['""]?#(?<id>[^'"")\s]+)", RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 1000)]
+    private static partial Regex Reference();
 }

@@ -337,7 +337,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
 
         var problems = new List<Problem>();
         var words = TextRules.Need(problems, "Note", note, "Say what you looked at and found.", 300);
-        var made = await db.StageMoves.AnyAsync(m => m.StageId == stageId && m.ById == personId && m.Pieces > 0, ct);
+        var made = await db.StageMoves.AnyAsync(m => m.StageId == stageId && m.ById == personId && m.Kind != MoveKind.Shop && m.Pieces > 0, ct);
         var readings = await db.CardReadings.AsNoTracking().Where(r => r.RouteCardId == h.Card.Id && r.Item == item && r.Hand == hand).OrderBy(r => r.At).ToListAsync(ct);
         problems.AddRange(StageCounts.WhyNotPass(l.Reached[stage.Order - 1].Count - l.Reached[stage.Order].Count, isInspector, made, passed, [.. h.Card.Dimensions.Where(d => d.Stage == stage.Order).Select(d => (d, (Measure?)readings.LastOrDefault(r => r.DimensionId == d.Id)?.Value))]));
         if (problems.Count > 0)
@@ -373,59 +373,47 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
         }
 
         var id = Guid.CreateVersion7();
-        var kept = false;
-        try
+        return await recorder.RecordAsync(key, personId, async () =>
         {
-            var outcome = await recorder.RecordAsync(key, personId, async () =>
+            var h = await LockAsync(number, ct);
+            var problems = new List<Problem>();
+            var evidence = h.Card.Evidence.FirstOrDefault(e => e.Id == evidenceId);
+            if (evidenceId is not null && evidence is null)
             {
-                var h = await LockAsync(number, ct);
-                var problems = new List<Problem>();
-                var evidence = h.Card.Evidence.FirstOrDefault(e => e.Id == evidenceId);
-                if (evidenceId is not null && evidence is null)
-                {
-                    return Recorded.Changed;
-                }
-
-                if (evidence is null)
-                {
-                    if (kind is not { } k || !Enum.IsDefined(k))
-                    {
-                        problems.Add(new Problem("EvidenceKind", "What is it known from?"));
-                    }
-
-                    var what = TextRules.Need(problems, "Title", title, "Say which: sheet and revision, where the part lies, whose photo.", 120);
-                    var more = TextRules.Optional(problems, "Note", note, 300);
-                    if (problems.Count > 0)
-                    {
-                        return Recorded.Refused(problems);
-                    }
-
-                    evidence = new CardEvidence(Guid.CreateVersion7(), kind!.Value, what, more, personId, recorder.Now);
-                    h.Card.Evidence = [.. h.Card.Evidence, evidence];
-                    Say(h, MakeLog.Evidence(number, evidence.Kind, what));
-                }
-
-                if (file is not null)
-                {
-                    var edition = await db.CardFiles.CountAsync(f => f.EvidenceId == evidence.Id, ct) + 1;
-                    var name = Path.GetFileName(fileName ?? string.Empty) is { Length: > 0 } n ? string.Concat(n.Where(c => !char.IsControl(c)).Take(120)) : "file";
-                    await files.SavePaperAsync(id, file, ct);
-                    db.CardFiles.Add(new CardFile { Id = id, RouteCardId = h.Card.Id, EvidenceId = evidence.Id, Order = edition, Name = name, ContentType = type, Bytes = file.Length, ById = personId, At = recorder.Now });
-                    Say(h, $"added version {edition} of “{evidence.Title}” to R{number}.");
-                }
-
-                return Recorded.To($"/r/{number}/evidence");
-            }, ct);
-            kept = outcome.Ok && await db.CardFiles.AnyAsync(f => f.Id == id, ct);
-            return outcome;
-        }
-        finally
-        {
-            if (!kept)
-            {
-                files.RemovePaper(id);
+                return Recorded.Changed;
             }
-        }
+
+            if (evidence is null)
+            {
+                if (kind is not { } k || !Enum.IsDefined(k))
+                {
+                    problems.Add(new Problem("EvidenceKind", "What is it known from?"));
+                }
+
+                var what = TextRules.Need(problems, "Title", title, "Say which: sheet and revision, where the part lies, whose photo.", 120);
+                var more = TextRules.Optional(problems, "Note", note, 300);
+                if (problems.Count > 0)
+                {
+                    return Recorded.Refused(problems);
+                }
+
+                evidence = new CardEvidence(Guid.CreateVersion7(), kind!.Value, what, more, personId, recorder.Now);
+                h.Card.Evidence = [.. h.Card.Evidence, evidence];
+                Say(h, MakeLog.Evidence(number, evidence.Kind, what));
+            }
+
+            if (file is not null)
+            {
+                var edition = await db.CardFiles.CountAsync(f => f.EvidenceId == evidence.Id, ct) + 1;
+                var name = Path.GetFileName(fileName ?? string.Empty) is { Length: > 0 } n ? string.Concat(n.Where(c => !char.IsControl(c)).Take(120)) : "file";
+                recorder.Undo(() => files.RemovePaper(id));
+                await files.SavePaperAsync(id, file, ct);
+                db.CardFiles.Add(new CardFile { Id = id, RouteCardId = h.Card.Id, EvidenceId = evidence.Id, Order = edition, Name = name, ContentType = type, Bytes = file.Length, ById = personId, At = recorder.Now });
+                Say(h, $"added version {edition} of “{evidence.Title}” to R{number}.");
+            }
+
+            return Recorded.To($"/r/{number}/evidence");
+        }, ct);
     }
 
     /// <summary>Records where two pieces of evidence differ, or decides about it.</summary>
@@ -614,10 +602,10 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
     }, ct);
 
     /// <summary>What a shop reports by its link: pieces that are done there.</summary>
-    public Task<Recorded> ReportAsync(Guid key, ShopLink link, Guid stageId, int item, Hand hand, int pieces, int seen, CancellationToken ct)
+    public async Task<Recorded> ReportAsync(Guid key, ShopLink link, Guid stageId, int item, Hand hand, int pieces, int seen, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(link);
-        return recorder.RecordAsync(key, link.ById, async () =>
+        return await recorder.RecordAsync(key, await ShopAsync(link.Shop, ct), async () =>
         {
             var number = await db.RouteCards.Where(c => c.Id == link.RouteCardId).Select(c => c.Number).SingleAsync(ct);
             var h = await LockAsync(number, ct);
@@ -629,10 +617,10 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
     }
 
     /// <summary>What a shop says by its link: an answer, or a question of its own.</summary>
-    public Task<Recorded> ShopSaysAsync(Guid key, ShopLink link, Guid? answers, string? text, CancellationToken ct)
+    public async Task<Recorded> ShopSaysAsync(Guid key, ShopLink link, Guid? answers, string? text, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(link);
-        return recorder.RecordAsync(key, link.ById, async () =>
+        return await recorder.RecordAsync(key, await ShopAsync(link.Shop, ct), async () =>
         {
             var number = await db.RouteCards.Where(c => c.Id == link.RouteCardId).Select(c => c.Number).SingleAsync(ct);
             var h = await LockAsync(number, ct);
@@ -653,8 +641,8 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
                 return Recorded.Refused(problems);
             }
 
-            db.ShopNotes.Add(new ShopNote { RouteCardId = h.Card.Id, Shop = link.Shop, FromShop = true, AnswersId = answers, Text = words, ById = link.ById, At = recorder.Now });
-            Say(h, $"heard from {link.Shop} by its link about R{number}: {words.TrimEnd('.')}.");
+            db.ShopNotes.Add(new ShopNote { RouteCardId = h.Card.Id, Shop = link.Shop, FromShop = true, AnswersId = answers, Text = words, ById = recorder.PersonId, At = recorder.Now });
+            Say(h, $"said by a link about R{number}: {words.TrimEnd('.')}.");
             return Recorded.To("/");
         }, ct);
     }
@@ -733,10 +721,18 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
 
         var stage = h.Stages[index];
         Add(stage, item, hand, pieces, kind, why, piece);
-        var who = kind == MoveKind.Shop ? $"heard from {why} by its link: " : "moved ";
+        var who = kind == MoveKind.Shop ? "reported by a link: " : "moved ";
         var what = piece > 0 ? $"piece {PieceRule.Mark(h.Card.Number, piece)}" : $"one{Kind(h, l.Line)} piece of R{h.Card.Number}";
         Say(h, pieces > 0 ? $"{who}{what} to {stage.Name.ToLowerInvariant()}." : $"{who}{what} back from {stage.Name.ToLowerInvariant()}.");
         return null;
+    }
+
+    // A shop stands on record under its own name, never under that of whoever gave it the link.
+    private async Task<Guid> ShopAsync(string name, CancellationToken ct)
+    {
+        await db.Database.ExecuteSqlAsync(
+            $"insert into people (id, name, skills, minor, never_alone, feed_key, is_shop) values ({Guid.CreateVersion7()}, {name}, '', false, false, '', true) on conflict (name) where is_shop do nothing", ct);
+        return await db.People.Where(p => p.IsShop && p.Name == name).Select(p => p.Id).SingleAsync(ct);
     }
 
     private static Recorded Singly(int number) => Recorded.Refused($"The pieces of R{number} are followed singly: move them by their numbers.", "Count");

@@ -22,7 +22,7 @@ public static class PeopleQuery
     }
 
     private static IQueryable<Held> Accounts(OilTagDb db) =>
-        from a in db.Users join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id select new Held { PersonId = a.PersonId, Role = r.Name };
+        from a in db.Users where a.EndedAt == null join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id select new Held { PersonId = a.PersonId, Role = r.Name };
 
     private sealed class Held
     {

@@ -58,7 +58,7 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Absences.Add(new Absence { PersonId = who, From = from!.Value, Until = until!.Value });
-        recorder.Say($"noted that somebody is away from {LogWords.Day(from.Value)} to {LogWords.Day(until.Value)}.", after: new { who });
+        recorder.Say(PeopleLog.Away(LogWords.Day(from.Value), LogWords.Day(until.Value)), after: new { who });
         return Task.FromResult(Recorded.To($"/people/{who}"));
     }, ct);
 
@@ -71,7 +71,7 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         }
 
         absence.Cancelled = true;
-        recorder.Say($"noted that somebody is there after all from {LogWords.Day(absence.From)} to {LogWords.Day(absence.Until)}.", after: new { who });
+        recorder.Say(PeopleLog.Back(LogWords.Day(absence.From), LogWords.Day(absence.Until)), after: new { who });
         return Recorded.To($"/people/{who}");
     }, ct);
 
@@ -81,7 +81,7 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         var person = await db.People.SingleAsync(p => p.Id == who, ct);
         var before = new { person.Minor, person.NeverAlone };
         (person.Minor, person.NeverAlone) = (minor, neverAlone);
-        recorder.Say("changed with whom somebody works.", before: before, after: new { who, minor, neverAlone });
+        recorder.Say(PeopleLog.WithWhom, before: before, after: new { who, minor, neverAlone });
         return Recorded.To($"/people/{who}");
     }, ct);
 

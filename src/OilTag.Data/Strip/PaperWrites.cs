@@ -33,27 +33,15 @@ public sealed class PaperWrites(OilTagDb db, Recorder recorder, PhotoStore files
         }
 
         var id = Guid.CreateVersion7();
-        var kept = false;
-        try
+        return await recorder.RecordAsync(key, personId, async () =>
         {
-            var outcome = await recorder.RecordAsync(key, personId, async () =>
-            {
-                var tag = await db.Tags.AsNoTracking().SingleAsync(t => t.Number == number, ct);
-                await files.SavePaperAsync(id, bytes, ct);
-                db.Papers.Add(new Paper { Id = id, TagId = tag.Id, PartId = forNew ? null : tag.PartId, Kind = kind, Title = title!.Trim(), ContentType = type, Bytes = bytes.Length, At = recorder.Now, ById = personId });
-                recorder.Say($"added a {PaperRule.Word(kind)}{(forNew ? " for the new piece" : string.Empty)}: {title.Trim().TrimEnd('.')}.", tag.MachineId, tag.SlotId, tag.Id);
-                return Recorded.To($"/t/{number}");
-            }, ct);
-            kept = outcome.Ok && await db.Papers.AnyAsync(p => p.Id == id, ct);
-            return outcome;
-        }
-        finally
-        {
-            if (!kept)
-            {
-                files.RemovePaper(id);
-            }
-        }
+            var tag = await db.Tags.AsNoTracking().SingleAsync(t => t.Number == number, ct);
+            recorder.Undo(() => files.RemovePaper(id));
+            await files.SavePaperAsync(id, bytes, ct);
+            db.Papers.Add(new Paper { Id = id, TagId = tag.Id, PartId = forNew ? null : tag.PartId, Kind = kind, Title = title!.Trim(), ContentType = type, Bytes = bytes.Length, At = recorder.Now, ById = personId });
+            recorder.Say($"added a {PaperRule.Word(kind)}{(forNew ? " for the new piece" : string.Empty)}: {title.Trim().TrimEnd('.')}.", tag.MachineId, tag.SlotId, tag.Id);
+            return Recorded.To($"/t/{number}");
+        }, ct);
     }
 
     /// <summary>Withdraws a paper: it stays on record and no longer counts.</summary>

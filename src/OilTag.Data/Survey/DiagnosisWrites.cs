@@ -100,7 +100,7 @@ public sealed class DiagnosisWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Enters a cure that was tried.</summary>
-    public Task<Recorded> CureAsync(Guid key, Guid personId, int number, uint seen, int? suspect, string? what, string? hours, string? cost, bool? worked, LocalDate today, CancellationToken ct) => ChangeAsync(key, personId, number, seen, d =>
+    public Task<Recorded> CureAsync(Guid key, Guid personId, bool isLead, int number, uint seen, int? suspect, string? what, string? hours, string? cost, bool? worked, LocalDate today, CancellationToken ct) => ChangeAsync(key, personId, number, seen, d =>
     {
         var problems = new List<Problem>();
         var said = TextRules.Need(problems, "Cure", what, "Say what was done.", 200);
@@ -114,6 +114,10 @@ public sealed class DiagnosisWrites(OilTagDb db, Recorder recorder)
         if (pence is null)
         {
             problems.Add(new Problem("CureCost", "Pounds, such as 41.50."));
+        }
+        else if (pence > 0 && !isLead)
+        {
+            problems.Add(new Problem("CureCost", "A lead or the keeper enters money. Leave it empty, and say in words what it cost."));
         }
 
         if (suspect is not { } s || s < 0 || s >= d.Suspects.Count)

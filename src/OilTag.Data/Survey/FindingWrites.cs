@@ -20,9 +20,10 @@ namespace OilTag.Data.Survey;
 public sealed record DecisionEntry(Disposition? Disposition, string? Why, int Left, int Right, Guid? MilestoneId, Guid? Seen, Guid? OptionId = null, LocalDate? ReturnOn = null, Guid? ReturnAfterId = null);
 
 /// <summary>Findings and decisions.</summary>
-public sealed class FindingWrites(OilTagDb db, Recorder recorder)
+public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoWrites photos)
 {
-    public Task<Recorded> LogAsync(Guid key, Guid personId, Guid placeId, Guid? tagId, FindingEntry e, Evidence evidence, Origin origin, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    /// <summary>Logs a finding, with its photo if there is one: both or neither.</summary>
+    public Task<Recorded> LogAsync(Guid key, Guid personId, Guid placeId, Guid? tagId, FindingEntry e, Evidence evidence, Origin origin, NewPhoto? photo, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var check = FindingRule.Check(e);
         if (check.Problems.Count > 0)
@@ -35,7 +36,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
         db.Findings.Add(finding);
         await db.SaveChangesAsync(ct);
         recorder.Say(SurveyLog.Found(finding, place.FullName), place.MachineId, place.Id, tagId);
-        return Recorded.To($"/f/{finding.Number.ToString(CultureInfo.InvariantCulture)}");
+        return photo is not null && await photos.KeepAsync(photo, finding, ct) is { } refused ? refused : Recorded.To($"/f/{finding.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
 
     public Task<Recorded> EditAsync(Guid key, Guid personId, int number, FindingEntry e, Evidence evidence, uint version, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
@@ -284,7 +285,7 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>Writes an option for a finding down, or changes it.</summary>
     /// <param name="optionId">The one that is changed, or null for a new one.</param>
-    public Task<Recorded> OptionAsync(Guid key, Guid personId, int number, Guid? optionId, OptionEntry e, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> OptionAsync(Guid key, Guid personId, bool isLead, int number, Guid? optionId, OptionEntry e, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var f = await db.Findings.AsNoTracking().SingleAsync(x => x.Number == number, ct);
         await db.Database.ExecuteSqlAsync($"select 1 from findings where id = {f.Id} for update", ct);
@@ -294,6 +295,11 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused("That option was taken away meanwhile. Write it down anew.");
         }
 
+        if (old is not null && !isLead && old.ById != personId)
+        {
+            return Recorded.Refused("Somebody else wrote that option down. They change it, or a lead does; write one of your own beside it.");
+        }
+
         if (old is null && await db.Options.CountAsync(o => o.FindingId == f.Id, ct) >= OptionRule.Most)
         {
             return Recorded.Refused($"A finding takes {OptionRule.Most} options. Take one away first.");
@@ -301,10 +307,18 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
 
         var option = old ?? new FindingOption { FindingId = f.Id, What = string.Empty, ById = personId, At = recorder.Now };
         var before = old is null ? null : SurveyLog.Told(old);
+        var money = (option.CostLow, option.CostLikely, option.CostHigh);
         if (OptionRule.Check(e, option) is { Count: > 0 } problems)
         {
             return Recorded.Refused(problems);
         }
+
+        if (!isLead && !string.IsNullOrWhiteSpace(e.Cost))
+        {
+            return Recorded.Refused("A lead or the keeper enters money. Leave it empty, and say in words what it would cost.", "Cost");
+        }
+
+        (option.CostLow, option.CostLikely, option.CostHigh) = isLead ? (option.CostLow, option.CostLikely, option.CostHigh) : money;
 
         if (old is null)
         {
@@ -316,13 +330,18 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Takes an option away that nobody decided for.</summary>
-    public Task<Recorded> DropOptionAsync(Guid key, Guid personId, int number, Guid optionId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> DropOptionAsync(Guid key, Guid personId, bool isLead, int number, Guid optionId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var f = await db.Findings.AsNoTracking().SingleAsync(x => x.Number == number, ct);
         var option = await db.Options.SingleOrDefaultAsync(o => o.Id == optionId && o.FindingId == f.Id, ct);
         if (option is null)
         {
             return Recorded.Refused("That option was taken away already.");
+        }
+
+        if (!isLead && option.ById != personId)
+        {
+            return Recorded.Refused("Somebody else wrote that option down. They take it away, or a lead does.");
         }
 
         if (await db.Decisions.AnyAsync(d => d.OptionId == optionId, ct))

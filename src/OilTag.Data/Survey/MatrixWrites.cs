@@ -13,7 +13,7 @@ namespace OilTag.Data.Survey;
 public sealed record TemplateEntry(string? Name, MachineKind? Kind, string? PositionsAre, string? Positions, IReadOnlyList<MatrixCheckEntry> Checks, bool Retired);
 
 /// <summary>Matrix surveys and their templates.</summary>
-public sealed class MatrixWrites(OilTagDb db, Recorder recorder)
+public sealed class MatrixWrites(OilTagDb db, Recorder recorder, PhotoWrites photos)
 {
     /// <summary>Plans a matrix from a template.</summary>
     public Task<Recorded> PlanAsync(Guid key, Guid personId, Guid placeId, Guid? templateId, string? title, string? positionsAre, string? positions, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
@@ -63,7 +63,7 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder)
     /// <param name="loaded">When the form was loaded.</param>
     /// <param name="cells">Position, check and what was typed; a null note leaves the note alone.</param>
     /// <param name="next">Where a success leads, or null for the survey.</param>
-    public Task<Recorded> FillAsync(Guid key, Guid personId, int number, Instant loaded, IReadOnlyList<(int Position, int Check, string? Text, string? Note)> cells, string? next, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> FillAsync(Guid key, Guid personId, int number, Instant loaded, IReadOnlyList<(int Position, int Check, string? Text, string? Note)> cells, string? next, CancellationToken ct, NewPhoto? photo = null) => recorder.RecordAsync(key, personId, async () =>
     {
         var m = await db.Matrices.SingleAsync(x => x.Number == number, ct);
         await db.Database.ExecuteSqlAsync($"select 1 from survey_matrices where id = {m.Id} for update", ct);
@@ -144,6 +144,16 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder)
             recorder.Say(
                 SurveyLog.Filled(number, m.Title, [.. changed.Select(c => (c.Name, c.After))]), m.MachineId, m.PlaceId,
                 before: Of(c => c.Before), after: Of(c => c.After.Length > 0 ? c.After : "cleared"));
+        }
+
+        if (photo is not null)
+        {
+            var (position, check, _, _) = cells[0];
+            var cell = db.MatrixCells.Local.FirstOrDefault(c => c.Position == position && c.Check == check && db.Entry(c).State != EntityState.Deleted);
+            if ((cell is null ? Recorded.Refused("Say what it is as well; a photo alone is no answer.", Field(position, check)) : await photos.KeepAsync(photo, m, cell, ct)) is { } refused)
+            {
+                return refused;
+            }
         }
 
         return Recorded.To(next ?? Page(number));

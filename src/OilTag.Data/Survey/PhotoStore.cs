@@ -1,5 +1,6 @@
 using OilTag.Core;
 using OilTag.Core.Survey;
+using OilTag.Data.Setup;
 using SkiaSharp;
 
 namespace OilTag.Data.Survey;
@@ -13,31 +14,37 @@ namespace OilTag.Data.Survey;
 public sealed record CleanPicture(byte[] Bytes, byte[] Small, string ContentType, int Width, int Height);
 
 /// <summary>Checks pictures by decoding them and keeps them in the photo folder.</summary>
-public sealed class PhotoStore(string folder)
+public class PhotoStore(string folder)
 {
     private const int SmallEdge = 640;
+
+    private const int ProbeBytes = 64 * 1024;
 
     // One picture is decoded at a time: a large one takes a few hundred megabytes for a moment.
     private static readonly SemaphoreSlim OneAtATime = new(1);
 
     public string Folder { get; } = folder;
 
-    /// <summary>Checks that the folder can be written, and says in a sentence what is wrong when not.</summary>
+    /// <summary>Writes a file as large as a small photo, and says in a sentence what is wrong when that does not work.</summary>
     public string? WhyNotWritable()
     {
         try
         {
-            Directory.CreateDirectory(Folder);
             var probe = Path.Combine(Folder, ".write-check-" + Guid.NewGuid().ToString("N"));
-            File.WriteAllText(probe, "ok");
+            WriteAsync(probe, new byte[ProbeBytes], CancellationToken.None).GetAwaiter().GetResult();
             File.Delete(probe);
             return null;
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {
-            return $"The photo folder {Folder} cannot be written: {e.Message} Make it writable for the user that runs Oil Tag, or set Photos__Folder to another folder.";
+            return FullDisk.Is(e)
+                ? $"The disk with the photo folder {Folder} is full. Make room on it, or set Photos__Folder to a folder on another disk."
+                : $"The photo folder {Folder} cannot be written: {e.Message} Make it writable for the user that runs Oil Tag, or set Photos__Folder to another folder.";
         }
     }
+
+    /// <summary>Bytes that are free on the disk of the folder.</summary>
+    public long BytesFree() => new DriveInfo(Path.GetFullPath(Folder)).AvailableFreeSpace;
 
     /// <summary>Decodes, turns upright and cleans a picture, or says what is wrong with the file.</summary>
     public static async Task<(CleanPicture? Picture, Problem? Problem)> CleanAsync(byte[] file, CancellationToken ct)
@@ -67,28 +74,23 @@ public sealed class PhotoStore(string folder)
     public async Task SaveAsync(Guid id, CleanPicture picture, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(picture);
-        Directory.CreateDirectory(Folder);
-        await File.WriteAllBytesAsync(PathOf(id, small: true), picture.Small, ct);
-        await File.WriteAllBytesAsync(PathOf(id, small: false), picture.Bytes, ct);
+        await WriteAsync(PathOf(id, small: true), picture.Small, ct);
+        await WriteAsync(PathOf(id, small: false), picture.Bytes, ct);
     }
 
     public void Remove(Guid id)
     {
-        File.Delete(PathOf(id, small: true));
-        File.Delete(PathOf(id, small: false));
+        Drop(PathOf(id, small: true));
+        Drop(PathOf(id, small: false));
     }
 
     /// <summary>Keeps a file that is shown as it is: a paper, or the picture of a machine.</summary>
-    public async Task SavePaperAsync(Guid id, byte[] file, CancellationToken ct)
-    {
-        Directory.CreateDirectory(Folder);
-        await File.WriteAllBytesAsync(PaperPath(id), file, ct);
-    }
+    public Task SavePaperAsync(Guid id, byte[] file, CancellationToken ct) => WriteAsync(PaperPath(id), file, ct);
 
     public void RemovePaper(Guid id)
     {
-        File.Delete(PreviewPath(id));
-        File.Delete(PaperPath(id));
+        Drop(PreviewPath(id));
+        Drop(PaperPath(id));
     }
 
     public string PaperPath(Guid id) => Path.Combine(Folder, id.ToString("N") + ".paper");
@@ -97,6 +99,40 @@ public sealed class PhotoStore(string folder)
     public string PreviewPath(Guid id) => Path.Combine(Folder, id.ToString("N") + ".page");
 
     public string PathOf(Guid id, bool small) => Path.Combine(Folder, id.ToString("N") + (small ? ".small" : ".full"));
+
+    /// <summary>Opens a file for writing.</summary>
+    protected virtual FileStream Create(string path) => new(path, FileMode.Create, FileAccess.Write, FileShare.None);
+
+    // The folder itself may be what is missing.
+    private static void Drop(string path)
+    {
+        if (File.Exists(path))
+        {
+            File.Delete(path);
+        }
+    }
+
+    // Whole or not at all, and on the disk before the record says that it is there.
+    private async Task WriteAsync(string path, byte[] bytes, CancellationToken ct)
+    {
+        Directory.CreateDirectory(Folder);
+        var part = path + ".part";
+        try
+        {
+            await using (var to = Create(part))
+            {
+                await to.WriteAsync(bytes, ct);
+                to.Flush(flushToDisk: true);
+            }
+
+            File.Move(part, path, overwrite: true);
+        }
+        catch
+        {
+            Drop(part);
+            throw;
+        }
+    }
 
     private static (CleanPicture? Picture, Problem? Problem) Decode(byte[] file, byte[] stripped)
     {

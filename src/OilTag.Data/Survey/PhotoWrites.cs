@@ -6,26 +6,35 @@ using OilTag.Data.Log;
 
 namespace OilTag.Data.Survey;
 
+/// <summary>A photo that has been checked and is to be kept.</summary>
+/// <param name="Caption">What it shows, as typed.</param>
+/// <param name="Marks">What is drawn over it, as the page sent it; empty for nothing.</param>
+public sealed record NewPhoto(CleanPicture Picture, string? Caption = null, string? Marks = null);
+
 /// <summary>Photos of findings and of cells of surveys, and what is drawn over them.</summary>
 public sealed class PhotoWrites(OilTagDb db, Recorder recorder, PhotoStore photos)
 {
-    private sealed record Target(Guid? FindingId, Guid? CellId, Guid MachineId, Guid PlaceId, Guid? TagId, string What, string Page);
-
     /// <summary>Adds a photo to a finding.</summary>
-    /// <param name="marks">What is drawn over it, as the page sent it; empty for nothing.</param>
-    public Task<Recorded> AddToFindingAsync(Guid key, Guid personId, int number, byte[] file, string? caption, string? marks, CancellationToken ct) => AddAsync(key, personId, file, caption, marks, async () =>
+    public Task<Recorded> AddToFindingAsync(Guid key, Guid personId, int number, NewPhoto photo, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var f = await db.Findings.AsNoTracking().SingleAsync(x => x.Number == number, ct);
-        return new Target(f.Id, null, f.MachineId, f.PlaceId, f.TagId, $"finding F{number.ToString(CultureInfo.InvariantCulture)}", $"/f/{number.ToString(CultureInfo.InvariantCulture)}");
+        return await KeepAsync(photo, f, ct) is { } refused ? refused : Recorded.To($"/f/{number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
 
-    /// <summary>Adds a photo to a cell of a matrix survey that is filled already.</summary>
-    public Task<Recorded> AddToCellAsync(Guid key, Guid personId, Guid matrixId, int position, int check, byte[] file, CancellationToken ct) => AddAsync(key, personId, file, null, null, async () =>
+    /// <summary>Keeps a photo of a finding within the write that is running; why not, or null.</summary>
+    public Task<Recorded?> KeepAsync(NewPhoto photo, Finding f, CancellationToken ct)
     {
-        var m = await db.Matrices.AsNoTracking().SingleAsync(x => x.Id == matrixId, ct);
-        var cell = await db.MatrixCells.AsNoTracking().SingleAsync(c => c.MatrixId == matrixId && c.Position == position && c.Check == check, ct);
-        return new Target(null, cell.Id, m.MachineId, m.PlaceId, null, $"{m.NameOf(position, check)} of survey S{m.Number.ToString(CultureInfo.InvariantCulture)}", $"/s/{m.Number.ToString(CultureInfo.InvariantCulture)}/matrix");
-    }, ct);
+        ArgumentNullException.ThrowIfNull(f);
+        return KeepAsync(photo, f.Id, null, $"finding F{f.Number.ToString(CultureInfo.InvariantCulture)}", f.MachineId, f.PlaceId, f.TagId, ct);
+    }
+
+    /// <summary>Keeps a photo of a cell of a matrix survey within the write that is running; why not, or null.</summary>
+    public Task<Recorded?> KeepAsync(NewPhoto photo, SurveyMatrix m, MatrixCell cell, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(m);
+        ArgumentNullException.ThrowIfNull(cell);
+        return KeepAsync(photo, null, cell.Id, $"{m.NameOf(cell.Position, cell.Check)} of survey S{m.Number.ToString(CultureInfo.InvariantCulture)}", m.MachineId, m.PlaceId, null, ct);
+    }
 
     /// <summary>Replaces what is drawn over a photo.</summary>
     /// <param name="seen">Version of the photo that the page showed.</param>
@@ -47,48 +56,28 @@ public sealed class PhotoWrites(OilTagDb db, Recorder recorder, PhotoStore photo
         return Recorded.To(page);
     }, ct);
 
-    private async Task<Recorded> AddAsync(Guid key, Guid personId, byte[] file, string? caption, string? marks, Func<Task<Target>> find, CancellationToken ct)
+    private async Task<Recorded?> KeepAsync(NewPhoto photo, Guid? findingId, Guid? cellId, string what, Guid machineId, Guid placeId, Guid? tagId, CancellationToken ct)
     {
-        var (picture, problem) = await PhotoStore.CleanAsync(file, ct);
-        if (picture is null)
+        ArgumentNullException.ThrowIfNull(photo);
+        var picture = photo.Picture;
+        var problems = new List<Problem>();
+        var words = TextRules.Optional(problems, "Caption", photo.Caption, 200);
+        var (drawn, wrong) = PhotoMarks.Read(photo.Marks, picture.Width, picture.Height);
+        if (wrong is not null)
         {
-            return Recorded.Refused([problem!]);
+            problems.Add(wrong);
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
         }
 
         var id = Guid.CreateVersion7();
-        var kept = false;
-        try
-        {
-            var outcome = await recorder.RecordAsync(key, personId, async () =>
-            {
-                var problems = new List<Problem>();
-                var words = TextRules.Optional(problems, "Caption", caption, 200);
-                var (drawn, wrong) = PhotoMarks.Read(marks, picture.Width, picture.Height);
-                if (wrong is not null)
-                {
-                    problems.Add(wrong);
-                }
-
-                if (problems.Count > 0)
-                {
-                    return Recorded.Refused(problems);
-                }
-
-                var to = await find();
-                await photos.SaveAsync(id, picture, ct);
-                db.Photos.Add(new Photo { Id = id, FindingId = to.FindingId, CellId = to.CellId, ContentType = picture.ContentType, Width = picture.Width, Height = picture.Height, Caption = words, Marks = drawn, ById = personId, At = recorder.Now });
-                recorder.Say($"added a photo to {to.What}.", to.MachineId, to.PlaceId, to.TagId);
-                return Recorded.To(to.Page);
-            }, ct);
-            kept = outcome.Ok && await db.Photos.AnyAsync(p => p.Id == id, ct);
-            return outcome;
-        }
-        finally
-        {
-            if (!kept)
-            {
-                photos.Remove(id);
-            }
-        }
+        recorder.Undo(() => photos.Remove(id));
+        await photos.SaveAsync(id, picture, ct);
+        db.Photos.Add(new Photo { Id = id, FindingId = findingId, CellId = cellId, ContentType = picture.ContentType, Width = picture.Width, Height = picture.Height, Caption = words, Marks = drawn, ById = recorder.PersonId, At = recorder.Now });
+        recorder.Say($"added a photo to {what}.", machineId, placeId, tagId);
+        return null;
     }
 }

@@ -421,7 +421,11 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, 
     // The same conditions as on the page of the package.
     private async Task<Recorded?> FinishAsync(Guid operationId, Guid who, CancellationToken ct)
     {
-        var step = await db.Operations.SingleAsync(o => o.Id == operationId, ct);
+        if (await db.Operations.SingleOrDefaultAsync(o => o.Id == operationId, ct) is not { } step)
+        {
+            return Recorded.Changed;
+        }
+
         var package = await db.Packages.AsNoTracking().Include(k => k.Operations).SingleAsync(k => k.Id == step.PackageId, ct);
         if (PackageRules.WhyNotFinish(package, package.Operations.Single(o => o.Id == operationId)) is { } why)
         {

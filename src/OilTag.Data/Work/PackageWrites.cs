@@ -21,7 +21,11 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     public Task<Recorded> StepDoneAsync(Guid key, Guid personId, int number, Guid operationId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(number, ct);
-        var step = package.Operations.Single(o => o.Id == operationId);
+        if (package.Operations.Find(o => o.Id == operationId) is not { } step)
+        {
+            return Recorded.Changed;
+        }
+
         if (PackageRules.WhyNotFinish(package, step) is { } why)
         {
             return Recorded.Refused(why);
@@ -46,7 +50,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         ArgumentNullException.ThrowIfNull(hold);
         var worked = package.Operations.Exists(o => !o.Hold && o.DoneById == personId)
             || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct)
-            || await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == package.Id && m.ById == personId select m.Id).AnyAsync(ct);
+            || await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == package.Id && m.ById == personId && m.Kind != MoveKind.Shop select m.Id).AnyAsync(ct);
         return PackageRules.WhyNotSign(
             isInspector,
             worked,
@@ -59,7 +63,11 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     public Task<Recorded> SignAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, string? note, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(number, ct);
-        var hold = package.Operations.Single(o => o.Id == operationId && o.Hold);
+        if (package.Operations.Find(o => o.Id == operationId && o.Hold) is not { } hold)
+        {
+            return Recorded.Changed;
+        }
+
         var problems = (await WhyNotSignAsync(db, package, hold, personId, isInspector, ct)).ToList();
         var words = TextRules.Need(problems, "Note", note, "Say what you inspected and what you found.", 500);
         if (problems.Count > 0)
@@ -196,7 +204,11 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     public Task<Recorded> NeedsAsync(Guid key, Guid personId, int number, Guid operationId, NeedsEntry entry, DemandEntry demand, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(number, ct);
-        var step = package.Operations.Single(o => o.Id == operationId);
+        if (package.Operations.Find(o => o.Id == operationId) is not { } step)
+        {
+            return Recorded.Changed;
+        }
+
         if (package.ClosedAt is not null || step.DoneAt is not null)
         {
             return Recorded.Refused(package.ClosedAt is not null ? "The package is closed." : $"“{step.Name}” is done already.");

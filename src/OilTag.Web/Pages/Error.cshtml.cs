@@ -30,7 +30,7 @@ public sealed class ErrorModel : PageModel
             404 => ("No such page", "There is nothing at this address. Try the tag number below."),
             405 => ("Not like that", "This address does not take that. Go back and use the buttons on the page."),
             413 => ("Too large", "The file is larger than 25 MB. Send a smaller one; nothing was recorded."),
-            429 => ("Too many tries", "There were too many tries in one minute. Wait a minute, then try again."),
+            429 => ("Too many tries", "There were too many tries in one minute. Wait a minute, then try again; what you typed is still in your browser."),
             _ => ("Something broke", "It is our fault, and it is written down. Nothing of yours was half recorded. Try again in a moment."),
         };
     }

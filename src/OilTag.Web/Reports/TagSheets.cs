@@ -374,6 +374,11 @@ public static class TagSheets
         }
 
         var last = await (from e in db.StripEntries join t in db.Tags on e.TagId equals t.Id where t.MachineId == machine.Id orderby e.At descending select (Instant?)e.At).FirstOrDefaultAsync(ct);
+        if (on is { Year: < 1900 or > 2200 })
+        {
+            return null;
+        }
+
         var day = on ?? (last is { } at ? clock.Local(at).Date : clock.Today);
         var (from, until) = (day.AtStartOfDayInZone(clock.Zone).ToInstant(), day.PlusDays(1).AtStartOfDayInZone(clock.Zone).ToInstant());
         var rows = await (

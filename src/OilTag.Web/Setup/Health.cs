@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json;
 using Microsoft.Extensions.Diagnostics.HealthChecks;
 using OilTag.Data;
@@ -30,11 +31,23 @@ public sealed class DatabaseCheck(OilTagDb db) : IHealthCheck
     }
 }
 
-/// <summary>Photos can be written.</summary>
+/// <summary>Photos can be written, and how much room is left for them.</summary>
 public sealed class PhotoFolderCheck(PhotoStore photos) : IHealthCheck
 {
-    public Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken cancellationToken = default) =>
-        Task.FromResult(photos.WhyNotWritable() is null ? HealthCheckResult.Healthy("can be written") : HealthCheckResult.Unhealthy("cannot be written"));
+    /// <summary>Room at which it is said to be getting short: some hundred photos.</summary>
+    public const long Short = 1024L * 1024 * 1024;
+
+    public Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken cancellationToken = default)
+    {
+        if (photos.WhyNotWritable() is not null)
+        {
+            return Task.FromResult(HealthCheckResult.Unhealthy("cannot be written"));
+        }
+
+        var free = photos.BytesFree();
+        var words = string.Create(CultureInfo.InvariantCulture, $"can be written, {free / 1e9:0.0} GB left");
+        return Task.FromResult(free < Short ? HealthCheckResult.Degraded(words) : HealthCheckResult.Healthy(words));
+    }
 }
 
 /// <summary>Everything comes from this host, nothing inline.</summary>

@@ -26,6 +26,9 @@ public sealed record OilTagSettings
     /// <summary>How often a minute one address may ask by a private link of an outside shop.</summary>
     public int ShopRequestsAMinute { get; init; } = 60;
 
+    /// <summary>Addresses and networks of proxies whose word is taken for where a request comes from and whether it came by https; empty for none.</summary>
+    public IReadOnlyList<string> Proxies { get; init; } = [];
+
     public required DateTimeZone Zone { get; init; }
 
     /// <summary>Why the time zone that is set cannot be used; null when it can.</summary>
@@ -42,8 +45,13 @@ public sealed record OilTagSettings
 
     public string Museum { get; init; } = string.Empty;
 
-    /// <summary>Statements that come again and again are planned once a connection; no session state is ever set, so none is reset.</summary>
-    private static string Prepared(string connection) => connection.Length == 0 ? connection : new NpgsqlConnectionStringBuilder(connection) { MaxAutoPrepare = 120, AutoPrepareMinUsages = 2, NoResetOnClose = true }.ConnectionString;
+    /// <summary>
+    /// Statements that come again and again are planned once a connection; no session state is ever set, so none is reset. A wait for somebody else's lock ends after
+    /// three seconds and a statement after a minute, so that what is locked does not take the connections of everything else.
+    /// </summary>
+    private static string Prepared(string connection) => connection.Length == 0
+        ? connection
+        : new NpgsqlConnectionStringBuilder(connection) { MaxAutoPrepare = 120, AutoPrepareMinUsages = 2, NoResetOnClose = true, Timeout = 5, Options = "-c lock_timeout=3s -c statement_timeout=60s" }.ConnectionString;
 
     public static OilTagSettings From(IConfiguration c)
     {
@@ -57,6 +65,7 @@ public sealed record OilTagSettings
             PlainHttp = c.GetValue("OilTag:PlainHttp", false),
             SignInsAMinute = c.GetValue("OilTag:SignInsAMinute", 20),
             ShopRequestsAMinute = c.GetValue("OilTag:ShopRequestsAMinute", 60),
+            Proxies = (c["OilTag:Proxies"] ?? string.Empty).Split([',', ' '], StringSplitOptions.RemoveEmptyEntries),
             Zone = zone,
             WrongZone = wrong,
             Gauge = c["Instruments:Gauge"] ?? string.Empty,

@@ -23,6 +23,11 @@ public static class StartUp
             return zone;
         }
 
+        if (Proxies.WhyNot(s.Proxies) is { } proxies)
+        {
+            return proxies;
+        }
+
         if (s.AppConnection.Length == 0)
         {
             return "No database is named. Set OilTag__OwnerConnection and OilTag__AppConnection, or start it with ./oiltag start.";
@@ -75,7 +80,7 @@ public static class StartUp
 
         await db.SaveChangesAsync();
         var person = new Person { Name = name };
-        var account = new Account { PersonId = person.Id, UserName = signIn, NormalizedUserName = signIn.ToUpperInvariant(), SecurityStamp = Guid.NewGuid().ToString("N"), LockoutEnabled = true };
+        var account = new Account { PersonId = person.Id, UserName = signIn, NormalizedUserName = signIn.ToUpperInvariant(), SecurityStamp = Guid.NewGuid().ToString("N") };
         account.PasswordHash = new PasswordHasher<Account>().HashPassword(account, password);
         db.People.Add(person);
         db.Users.Add(account);

@@ -8,6 +8,7 @@ using OilTag.Core.People;
 using OilTag.Core.Survey;
 using OilTag.Core.Tables;
 using OilTag.Data;
+using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.People;
 using OilTag.Data.Planning;
@@ -185,9 +186,14 @@ public static class CsvExports
         });
         app.MapGet("/me/hours.csv", async (OilTagDb db, Me me, ShedClock clock, CancellationToken ct) =>
             Csv("my-hours.csv", (await InKindQuery.HoursAsync(db, clock.Today.PlusYears(-200), clock.Today, me.Id, ct)).Select(h => new { day = Iso(h.On), machine = h.Letter, package = h.Package, title = h.Title, step = h.Step, from = h.From?.ToString("HH:mm", CultureInfo.InvariantCulture), hours = h.Minutes / 60m })));
-        app.MapGet("/log.csv", async (OilTagDb db, ShedClock clock, CancellationToken ct) =>
+        app.MapGet("/log.csv", async (OilTagDb db, ShedClock clock, Me me, CancellationToken ct) =>
         {
-            var rows = await (from l in db.LogEntries.AsNoTracking() join p in db.People on l.PersonId equals p.Id orderby l.Id select new { l.Id, l.At, p.Name, l.Sentence, l.Before, l.After }).ToListAsync(ct);
+            var all = me.CanRecord;
+            var rows = await (
+                from l in LogQuery.Readable(db, all)
+                join p in db.People on l.PersonId equals p.Id
+                orderby l.Id
+                select new { l.Id, l.At, p.Name, l.Sentence, Before = all || l.MachineId != null ? l.Before : null, After = all || l.MachineId != null ? l.After : null }).ToListAsync(ct);
             return Csv("log.csv", rows.Select(r => new { entry = r.Id, at = clock.Local(r.At).ToString("yyyy-MM-dd HH:mm:ss", CultureInfo.InvariantCulture), person = r.Name, sentence = r.Sentence, before = r.Before, after = r.After }));
         });
     }

@@ -1,28 +1,48 @@
 using NodaTime;
+using OilTag.Data.Setup;
 
 namespace OilTag.Web.Shared;
 
 /// <summary>Files that wait between their preview and the word that they are to be taken. A day later they are gone.</summary>
 public sealed class ImportStore(string folder, IClock clock)
 {
+    /// <summary>Most bytes that wait at once.</summary>
+    public const long MostBytes = 8L * 1024 * 1024 * 1024;
+
     private readonly string folder = Path.Combine(folder, "imports");
 
-    public Task<Guid> KeepAsync(byte[] file, CancellationToken ct) => KeepAsync(new MemoryStream(file), ct);
+    /// <summary>Keeps a file, or says why there is no room for it.</summary>
+    public Task<(Guid Id, string? Why)> KeepAsync(byte[] file, CancellationToken ct) => KeepAsync(new MemoryStream(file), ct);
 
-    public async Task<Guid> KeepAsync(Stream file, CancellationToken ct)
+    /// <summary>Keeps a file, or says why there is no room for it.</summary>
+    public async Task<(Guid Id, string? Why)> KeepAsync(Stream file, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(file);
         Directory.CreateDirectory(folder);
         var dayAgo = (clock.GetCurrentInstant() - Duration.FromDays(1)).ToDateTimeUtc();
-        foreach (var old in Directory.EnumerateFiles(folder).Where(f => File.GetLastWriteTimeUtc(f) < dayAgo))
+        var waiting = new DirectoryInfo(folder).GetFiles();
+        foreach (var old in waiting.Where(f => f.LastWriteTimeUtc < dayAgo))
         {
-            File.Delete(old);
+            old.Delete();
+        }
+
+        if (waiting.Where(f => f.LastWriteTimeUtc >= dayAgo).Sum(f => f.Length) + file.Length > MostBytes)
+        {
+            return (Guid.Empty, "Too many files wait already to be taken. Take one of them, or wait a day.");
         }
 
         var id = Guid.CreateVersion7();
-        await using var to = File.Create(PathOf(id));
-        await file.CopyToAsync(to, ct);
-        return id;
+        try
+        {
+            await using var to = File.Create(PathOf(id));
+            await file.CopyToAsync(to, ct);
+            return (id, null);
+        }
+        catch (IOException e) when (FullDisk.Is(e))
+        {
+            Drop(id);
+            return (Guid.Empty, FullDisk.Sentence);
+        }
     }
 
     /// <summary>The file, or null when it was taken already or is too old.</summary>

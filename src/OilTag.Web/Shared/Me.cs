@@ -1,7 +1,5 @@
 using System.Security.Claims;
-using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.Options;
 using NodaTime;
 using OilTag.Core.People;
 using OilTag.Data;
@@ -20,23 +18,6 @@ public static class Policies
     public const string Keep = "keep";
 }
 
-/// <summary>Puts the person's id and name into the cookie, beside the roles.</summary>
-public sealed class AccountClaims(UserManager<Account> users, RoleManager<IdentityRole<Guid>> roles, IOptions<IdentityOptions> options, OilTagDb db)
-    : UserClaimsPrincipalFactory<Account, IdentityRole<Guid>>(users, roles, options)
-{
-    public const string PersonId = "person";
-    public const string PersonName = "person_name";
-
-    protected override async Task<ClaimsIdentity> GenerateClaimsAsync(Account user)
-    {
-        ArgumentNullException.ThrowIfNull(user);
-        var identity = await base.GenerateClaimsAsync(user);
-        identity.AddClaim(new Claim(PersonId, user.PersonId.ToString()));
-        identity.AddClaim(new Claim(PersonName, await db.People.Where(p => p.Id == user.PersonId).Select(p => p.Name).SingleAsync()));
-        return identity;
-    }
-}
-
 /// <summary>Who is asking.</summary>
 public sealed class Me(IHttpContextAccessor http, OilTagDb db)
 {
@@ -44,9 +25,15 @@ public sealed class Me(IHttpContextAccessor http, OilTagDb db)
 
     public bool SignedIn => User.Identity?.IsAuthenticated == true;
 
-    public Guid Id => Guid.Parse(User.FindFirstValue(AccountClaims.PersonId)!);
+    public Guid Id => Guid.Parse(User.FindFirstValue(SignInCookie.PersonId)!);
 
-    public string Name => User.FindFirstValue(AccountClaims.PersonName) ?? string.Empty;
+    public string Name => User.FindFirstValue(SignInCookie.PersonName) ?? string.Empty;
+
+    /// <summary>The sign-in that is used.</summary>
+    public Guid SignInId => Guid.Parse(User.FindFirstValue(SignInCookie.SignInId)!);
+
+    /// <summary>Where the request comes from, for counting tries.</summary>
+    public TryFrom From => SignInCookie.From(http.HttpContext!);
 
     public bool CanRecord => Roles.All.Any(r => r != Roles.Visitor && User.IsInRole(r));
 
@@ -56,7 +43,10 @@ public sealed class Me(IHttpContextAccessor http, OilTagDb db)
 
     public bool IsInspector => User.IsInRole(Roles.Inspector);
 
-    /// <summary>Asks the database, not the cookie: a signature counts only with a role that holds now.</summary>
+    /// <summary>True for those whose sign-in is worth a second step.</summary>
+    public bool MayHaveSecond => IsKeeper || IsInspector;
+
+    /// <summary>Asks once more as the signature is written: it counts only with a role that holds now.</summary>
     public Task<bool> IsInspectorNowAsync(CancellationToken ct)
     {
         var id = Id;

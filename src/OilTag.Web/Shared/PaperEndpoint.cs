@@ -4,6 +4,7 @@ using OilTag.Core.Make;
 using OilTag.Core.Strip;
 using OilTag.Data;
 using OilTag.Data.Survey;
+using OilTag.Web.Setup;
 
 namespace OilTag.Web.Shared;
 
@@ -29,9 +30,9 @@ public static class PaperEndpoint
         app.MapGet("/drawings/{id:guid}/page.png", async (Guid id, OilTagDb db, PhotoStore files, HttpContext http, CancellationToken ct) =>
             await FirstPageAsync(await db.CardFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id, ct), files, http, ct));
         app.MapGet("/shop/{secret:length(40)}/{id:guid}", async (string secret, Guid id, OilTagDb db, PhotoStore files, IClock clock, HttpContext http, CancellationToken ct) =>
-            Drawing(await OfShopAsync(secret, id, db, clock, ct), files, http)).AllowAnonymous().RequireRateLimiting("shop");
+            Drawing(await OfShopAsync(secret, id, db, clock, ct), files, http)).AllowAnonymous().WithMetadata(new LimitedAttribute(LimitedAttribute.Shop));
         app.MapGet("/shop/{secret:length(40)}/{id:guid}/page.png", async (string secret, Guid id, OilTagDb db, PhotoStore files, IClock clock, HttpContext http, CancellationToken ct) =>
-            await FirstPageAsync(await OfShopAsync(secret, id, db, clock, ct), files, http, ct)).AllowAnonymous().RequireRateLimiting("shop");
+            await FirstPageAsync(await OfShopAsync(secret, id, db, clock, ct), files, http, ct)).AllowAnonymous().WithMetadata(new LimitedAttribute(LimitedAttribute.Shop));
         app.MapGet("/outlines/{id:guid}", async (Guid id, OilTagDb db, PhotoStore files, HttpContext http, CancellationToken ct) =>
         {
             var type = await db.Outlines.Where(o => o.Id == id).Select(o => o.ContentType).SingleOrDefaultAsync(ct);

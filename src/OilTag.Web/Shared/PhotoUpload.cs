@@ -9,9 +9,9 @@ public static class PhotoUpload
 {
     public const long BodyLimit = 64L * 1024 * 1024;
 
-    /// <summary>Reads a photo that comes with a form, before anything is written, so that a bad one never leaves half of the entry behind.</summary>
-    /// <returns>The file, or null when none was chosen; a problem when it is no photo that can be kept.</returns>
-    public static async Task<(byte[]? File, Problem? Problem)> ReadAsync(IFormFile? photo, CancellationToken ct)
+    /// <summary>Reads and checks a photo that comes with a form, before anything is written.</summary>
+    /// <returns>The photo, or null when none was chosen; a problem when it is no photo that can be kept.</returns>
+    public static async Task<(NewPhoto? Photo, Problem? Problem)> ReadAsync(IFormFile? photo, string? caption, string? marks, CancellationToken ct)
     {
         if (photo is not { Length: > 0 })
         {
@@ -23,7 +23,7 @@ public static class PhotoUpload
             return (null, size);
         }
 
-        var file = await FileBytes.ReadAsync(photo, ct);
-        return (await PhotoStore.CleanAsync(file, ct)).Problem is { } problem ? (null, problem) : (file, null);
+        var (picture, problem) = await PhotoStore.CleanAsync(await FileBytes.ReadAsync(photo, ct), ct);
+        return picture is null ? (null, problem) : (new NewPhoto(picture, caption, marks), null);
     }
 }

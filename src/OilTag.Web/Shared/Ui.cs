@@ -28,6 +28,9 @@ public sealed class FieldTagHelper : TagHelper
 
     public string? Mode { get; set; }
 
+    /// <summary>What a browser may fill in by itself.</summary>
+    public string Autocomplete { get; set; } = "off";
+
     public int Rows { get; set; }
 
     /// <summary>Tells fields of the same name apart: 0, 1, 2 …</summary>
@@ -53,7 +56,7 @@ public sealed class FieldTagHelper : TagHelper
         html.AppendHtml($"<label class=\"q\" for=\"{id}\">{E(Label)}</label>");
         html.AppendHtml(Rows > 0
             ? $"<textarea {attributes} rows=\"{Rows}\">\n{E(Value)}</textarea>"
-            : $"<input type=\"{E(Type)}\" {attributes} value=\"{E(Value)}\" autocomplete=\"off\">");
+            : $"<input type=\"{E(Type)}\" {attributes} value=\"{E(Value)}\" autocomplete=\"{E(Autocomplete)}\">");
         if (Hint is not null)
         {
             html.AppendHtml($"<span class=\"hint\" id=\"{id}-hint\">{E(Hint)}</span>");

@@ -54,6 +54,38 @@
     field.dispatchEvent(new Event("input", { bubbles: true }));
   });
 
+  // An answer that broke leaves the page as it is; the sentence stands on top of it, with a key that sends the form again.
+  const trouble = (words, form) => {
+    document.getElementById("trouble")?.remove();
+    if (!words) return;
+    const box = document.createElement("div");
+    box.id = "trouble";
+    box.className = "err";
+    box.setAttribute("role", "alert");
+    box.append(words);
+    if (form instanceof HTMLFormElement) {
+      const again = document.createElement("button");
+      again.type = "button";
+      again.className = "act small";
+      again.textContent = "Send it again";
+      again.addEventListener("click", () => form.requestSubmit());
+      box.append(" ", again);
+    }
+    document.getElementById("sheet")?.prepend(box);
+  };
+  document.addEventListener("htmx:response:error", (e) => {
+    const ctx = e.detail.ctx;
+    if (ctx.response.status < 500) return;
+    const part = new DOMParser().parseFromString(ctx.text, "text/html").querySelector("[role=alert]");
+    trouble(part ? part.textContent : "The answer was not whole. Try again in a moment.", ctx.sourceElement);
+  });
+  document.addEventListener("htmx:error", (e) => {
+    if (e.detail.ctx) trouble("The shed’s machine does not answer. What you typed is still here; try again in a moment.", e.detail.ctx.sourceElement);
+  });
+  document.addEventListener("htmx:after:request", (e) => {
+    if (e.detail.ctx.response.status < 400) trouble("");
+  });
+
   // A page that was asked for to be printed prints itself.
   if (document.querySelector("[data-autoprint]")) window.addEventListener("load", () => window.print());
 

@@ -214,8 +214,5 @@ public sealed class KeeperRulesTests
         KeeperRules.CheckMilestone("Steam", Today.PlusYears(1), "0", null, Today).Single().Field.ShouldBe("MilestoneWeight");
         KeeperRules.CheckSession(new LocalTime(16, 0), new LocalTime(10, 0)).Single().Sentence.ShouldContain("closes before it opens");
         KeeperRules.CheckSession(null, new LocalTime(10, 0)).Count.ShouldBe(1);
-        KeeperRules.CheckPerson("Bede Hay", "bede", "a-first-password", true, false).ShouldBeEmpty();
-        KeeperRules.CheckPerson("Bede Hay", "be de", "short", false, false).Select(p => p.Field).ShouldBe(["SignIn", "Password", "Role"]);
-        KeeperRules.CheckPerson("Bede Hay", "bede", "a-first-password", true, true).Single().Sentence.ShouldContain("already");
     }
 }

@@ -44,7 +44,7 @@ public sealed class IndexModel(OilTagDb db, Me me, DiaryWrites writes) : FormPag
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
         Machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
-        Lines = await LogQuery.SheetAsync(db, Machines.FirstOrDefault(m => m.Letter == Letter)?.Id, Before, PageSize, ct);
+        Lines = await LogQuery.SheetAsync(db, Machines.FirstOrDefault(m => m.Letter == Letter)?.Id, Before, PageSize, me.CanRecord, ct);
         return true;
     }
 }

@@ -49,7 +49,8 @@ public sealed class ImportModel(Me me, ShedClock clock, MachineImport import, Im
         }
 
         await using var from = file.OpenReadStream();
-        return Recorded.To($"/machines/import/{await imports.KeepAsync(from, ct)}");
+        var (id, why) = await imports.KeepAsync(from, ct);
+        return why is null ? Recorded.To($"/machines/import/{id}") : Recorded.Refused(why, "File");
     });
 
     public Task<IActionResult> OnPostTakeAsync(CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(ct), async () =>

@@ -8,6 +8,7 @@ using OilTag.Core.People;
 using OilTag.Data;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
+using OilTag.Data.People;
 using OilTag.Web.Drawings;
 using OilTag.Web.Shared;
 
@@ -15,13 +16,13 @@ namespace OilTag.Web.Pages.Machines;
 
 /// <summary>Where the keeper adds machines, milestones and people.</summary>
 [Authorize(Policy = Policies.Keep)]
-public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites writes) : FormPage
+public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites writes, AccountWrites accounts) : FormPage
 {
     public IReadOnlyList<Machine> Machines { get; private set; } = [];
 
     public IReadOnlyList<SessionPattern> Sessions { get; private set; } = [];
 
-    public IReadOnlyList<(string Name, string SignIn, string Role)> People { get; private set; } = [];
+    public IReadOnlyList<(Guid Id, string Name, string SignIn, string Roles, bool Ended)> People { get; private set; } = [];
 
     public IReadOnlyList<SelectListItem> Drawings { get; } = [new("Plain blocks", string.Empty), .. SideViews.All.Select(v => new SelectListItem(v.Title, v.Key))];
 
@@ -74,10 +75,13 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
     public new string? SignIn { get; set; }
 
     [BindProperty]
-    public string? Password { get; set; }
+    public List<string> Roles { get; set; } = [];
 
-    [BindProperty]
-    public string? Role { get; set; }
+    /// <summary>The link of somebody who was invited just now; it is shown this once.</summary>
+    public string? Link { get; private set; }
+
+    /// <summary>Who was invited just now.</summary>
+    public string Invited { get; private set; } = string.Empty;
 
     public async Task OnGetAsync(CancellationToken ct)
     {
@@ -89,16 +93,36 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
 
     public Task<IActionResult> OnPostMilestoneAsync(CancellationToken ct) => RunAsync(() => writes.AddMilestoneAsync(Key, me.Id, MilestoneName, ToDate(MilestoneOn), MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct), ct);
 
-    public Task<IActionResult> OnPostPersonAsync(CancellationToken ct) => RunAsync(() => writes.AddPersonAsync(Key, me.Id, PersonName, SignIn, Password, Role, ct), ct);
+    public async Task<IActionResult> OnPostPersonAsync(CancellationToken ct)
+    {
+        string? secret = null;
+        var answer = await RunAsync(async () =>
+        {
+            (var outcome, secret) = await accounts.InviteAsync(Key, me.Id, PersonName, SignIn, Roles, ct);
+            return outcome;
+        }, ct);
+        if (secret is null)
+        {
+            return answer;
+        }
 
-    private Task<IActionResult> RunAsync(Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), write, () => Password = null);
+        // The link is in this answer and nowhere else, so the page is drawn instead of led to.
+        await InOneMomentAsync(() => LoadAsync(ct));
+        (Link, Invited) = ($"{Request.Scheme}://{Request.Host}/join/{secret}", PersonName!.Trim());
+        (PersonName, SignIn, Roles) = (null, null, []);
+        Response.Headers.CacheControl = "no-store";
+        return Page();
+    }
+
+    private Task<IActionResult> RunAsync(Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), write);
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
         Machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
         Sessions = await db.SessionPatterns.AsNoTracking().ToListAsync(ct);
-        var people = await (from a in db.Users join p in db.People on a.PersonId equals p.Id join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id orderby p.Name select new { p.Name, a.UserName, Role = r.Name }).ToListAsync(ct);
-        People = [.. people.Select(p => (p.Name, p.UserName ?? string.Empty, p.Role ?? string.Empty))];
+        var people = await (from p in db.People where p.RemovedAt == null && !p.IsShop join a in db.Users on p.Id equals a.PersonId into aa from a in aa.DefaultIfEmpty() orderby p.Name select new { p.Id, p.Name, a.UserName, Ended = a != null && a.EndedAt != null }).ToListAsync(ct);
+        var roles = (await (from a in db.Users join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id orderby r.Name select new { a.PersonId, r.Name }).ToListAsync(ct)).ToLookup(r => r.PersonId, r => r.Name);
+        People = [.. people.Select(p => (p.Id, p.Name, p.UserName ?? string.Empty, string.Join(", ", roles[p.Id]), p.Ended))];
         return true;
     }
 }

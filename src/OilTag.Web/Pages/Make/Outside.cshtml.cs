@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
@@ -8,13 +7,14 @@ using OilTag.Core.Make;
 using OilTag.Data;
 using OilTag.Data.Log;
 using OilTag.Data.Make;
+using OilTag.Web.Setup;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Make;
 
 /// <summary>What an outside shop sees by its private link: one route card, and no other page.</summary>
 [AllowAnonymous]
-[EnableRateLimiting("shop")]
+[Limited(LimitedAttribute.Shop)]
 public sealed class OutsideModel(OilTagDb db, IClock clock, CardWrites writes) : CardPage(db)
 {
     public ShopLink Link { get; private set; } = null!;

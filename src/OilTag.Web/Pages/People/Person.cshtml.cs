@@ -65,13 +65,13 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
 
     public Task<IActionResult> OnPostMarkAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.MarkAsync(Key, me.Id, id, Minor, NeverAlone, ct));
 
-    public Task<IActionResult> OnPostLikesAsync(Guid id, List<string> likes, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => days.WishAsync(Key, me.Id, id, likes, ct));
+    public Task<IActionResult> OnPostLikesAsync(Guid id, List<string> likes, CancellationToken ct) => WriteAsync(me.CanLead || (me.CanRecord && me.Id == id), () => LoadAsync(id, ct), () => days.WishAsync(Key, me.Id, id, [.. likes.OfType<string>()], ct));
 
     public Task<IActionResult> OnPostNameAsync(Guid id, CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(id, ct), () => writes.TakeNameOutAsync(Key, me.Id, id, Typed, ct));
 
     private async Task<bool> LoadAsync(Guid id, CancellationToken ct)
     {
-        if (await db.People.AsNoTracking().SingleOrDefaultAsync(p => p.Id == id, ct) is not { } person)
+        if (await db.People.AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && !p.IsShop, ct) is not { } person)
         {
             return false;
         }
@@ -80,7 +80,7 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
         var rows = await (from a in db.Authorisations join p in db.People on a.GrantedById equals p.Id into ps from p in ps.DefaultIfEmpty() where a.PersonId == id && a.EndedAt == null orderby a.Learning, a.Skill select new { a, By = (string?)p.Name }).AsNoTracking().ToListAsync(ct);
         Skills = [.. rows.Select(r => (r.a, r.By ?? "somebody"))];
         var today = clock.Today;
-        Away = await db.Absences.AsNoTracking().Where(a => a.PersonId == id && !a.Cancelled && a.Until >= today).OrderBy(a => a.From).ToListAsync(ct);
+        Away = !me.CanRecord ? [] : await db.Absences.AsNoTracking().Where(a => a.PersonId == id && !a.Cancelled && a.Until >= today).OrderBy(a => a.From).ToListAsync(ct);
         Likes = (await (from w in db.Wishes join m in db.Machines on w.MachineId equals m.Id into ms from m in ms.DefaultIfEmpty() where w.PersonId == id && w.EndedAt == null select m == null ? w.Skill : m.Letter).ToListAsync(ct)).ToHashSet(StringComparer.Ordinal);
         Machines = [.. (await db.Machines.OrderBy(m => m.Bay).Select(m => new { m.Letter, m.Name }).ToListAsync(ct)).Select(m => (m.Letter, m.Name))];
         Known = await db.Authorisations.Select(a => a.Skill).Distinct().OrderBy(s => s).ToListAsync(ct);

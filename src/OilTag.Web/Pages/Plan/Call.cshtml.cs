@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.People;
@@ -16,7 +17,8 @@ namespace OilTag.Web.Pages.Plan;
 /// <param name="Chance">How likely they come, when they have not said: as often as on such days; nought when they are away.</param>
 public sealed record CallLine(Person Person, CallAnswer? Answer, IReadOnlyList<string> Skills, double Chance);
 
-/// <summary>One call: who comes, and how sure it is that enough do.</summary>
+/// <summary>One call: who comes, and how sure it is that enough do. Not for visitors, because it says who is away.</summary>
+[Authorize(Policy = Policies.Record)]
 public sealed class CallModel(OilTagDb db, Me me, ShedClock clock, PlanLoader plans, CallWrites writes) : FormPage
 {
     public CallOut Call { get; private set; } = null!;

@@ -11,7 +11,7 @@ namespace OilTag.Web.Pages.Survey;
 
 /// <summary>One cell of a matrix survey, filled with large keys at the machine; then the next empty one.</summary>
 [RequestSizeLimit(PhotoUpload.BodyLimit)]
-public sealed class CellModel(OilTagDb db, Me me, IClock time, MatrixWrites writes, PhotoWrites photos) : MatrixPage(db, me, time)
+public sealed class CellModel(OilTagDb db, Me me, IClock time, MatrixWrites writes) : MatrixPage(db, me, time)
 {
     [BindProperty(SupportsGet = true)]
     public int Position { get; set; }
@@ -34,10 +34,6 @@ public sealed class CellModel(OilTagDb db, Me me, IClock time, MatrixWrites writ
     /// <summary>Go on to the next empty cell afterwards.</summary>
     [BindProperty]
     public bool On { get; set; }
-
-    /// <summary>Second key, for the photo that comes with the form.</summary>
-    [BindProperty]
-    public Guid PhotoKey { get; set; }
 
     public string By { get; private set; } = string.Empty;
 
@@ -67,7 +63,7 @@ public sealed class CellModel(OilTagDb db, Me me, IClock time, MatrixWrites writ
             return TooOld;
         }
 
-        var (file, wrong) = await PhotoUpload.ReadAsync(photo, ct);
+        var (kept, wrong) = await PhotoUpload.ReadAsync(photo, null, null, ct);
         if (wrong is not null)
         {
             return Recorded.Refused([wrong]);
@@ -82,12 +78,7 @@ public sealed class CellModel(OilTagDb db, Me me, IClock time, MatrixWrites writ
         var known = Evidence.IsOnlySaid() || (Evidence == Evidence.Felt && string.IsNullOrWhiteSpace(Reading)) ? Evidence.ToString() : string.Empty;
         var text = string.Join(' ', new[] { Mark is { } m ? MatrixRules.Write(m, null, null, Evidence.Seen) : string.Empty, (Reading ?? string.Empty).Trim(), known }.Where(x => x.Length > 0));
         var next = On && NextAfter(Position, Check) is { } n ? $"/s/{Number}/matrix/{n.Position}-{n.Check}" : null;
-        var outcome = await writes.FillAsync(Key, Me.Id, Number, loaded, [(Position, Check, text, Note ?? string.Empty)], next, ct);
-        if (outcome.Ok && file is not null)
-        {
-            await photos.AddToCellAsync(PhotoKey, Me.Id, Matrix.Id, Position, Check, file, ct);
-        }
-
+        var outcome = await writes.FillAsync(Key, Me.Id, Number, loaded, [(Position, Check, text, Note ?? string.Empty)], next, ct, kept);
         return outcome.Ok ? outcome : outcome with { Problems = [.. outcome.Problems.Select(p => p.Field == MatrixWrites.Field(Position, Check) ? p with { Field = string.IsNullOrWhiteSpace(Reading) ? "Mark" : "Reading" } : p)] };
     }
 

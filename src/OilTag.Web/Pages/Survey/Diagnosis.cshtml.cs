@@ -72,7 +72,7 @@ public sealed class DiagnosisModel(OilTagDb db, Me me, ShedClock clock, Diagnosi
 
     public Task<IActionResult> OnPostEnterAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.EnterAsync(Key, me.Id, Number, Seen, Index, Shows, Note, ct));
 
-    public Task<IActionResult> OnPostCureAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.CureAsync(Key, me.Id, Number, Seen, Suspect, Cure, CureHours, CureCost, Worked, clock.Today, ct));
+    public Task<IActionResult> OnPostCureAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.CureAsync(Key, me.Id, me.CanLead, Number, Seen, Suspect, Cure, CureHours, CureCost, Worked, clock.Today, ct));
 
     public Task<IActionResult> OnPostAgainAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.AgainAsync(Key, me.Id, Number, Seen, ct));
 

@@ -121,9 +121,13 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
     public Task<IActionResult> OnPostPhotoAsync(int number, IFormFile? photo, CancellationToken ct) => WriteAsync(
         me.CanRecord,
         () => LoadAsync(number, ct),
-        async () => photo is null ? Recorded.Refused("Choose a photo first.", "Photo")
-            : PhotoRule.CheckSize(photo.Length) is { } size ? Recorded.Refused([size])
-            : await photos.AddToFindingAsync(Key, me.Id, number, await FileBytes.ReadAsync(photo, ct), Caption, null, ct),
+        async () =>
+        {
+            var (kept, wrong) = await PhotoUpload.ReadAsync(photo, Caption, null, ct);
+            return wrong is not null ? Recorded.Refused([wrong])
+                : kept is null ? Recorded.Refused("Choose a photo first.", "Photo")
+                : await photos.AddToFindingAsync(Key, me.Id, number, kept, ct);
+        },
         () => Seen = Current?.Id);
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)

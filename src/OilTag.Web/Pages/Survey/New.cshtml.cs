@@ -12,7 +12,7 @@ namespace OilTag.Web.Pages.Survey;
 /// <summary>Logs a finding on a tagged part or at a place, with a photo if there is one.</summary>
 [Authorize(Policy = Policies.Record)]
 [RequestSizeLimit(PhotoUpload.BodyLimit)]
-public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes, PhotoWrites photos) : FindingForm(db)
+public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes) : FindingForm(db)
 {
     [BindProperty(SupportsGet = true, Name = "tag")]
     public int? TagNumber { get; set; }
@@ -29,10 +29,6 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes, PhotoWrit
 
     [BindProperty]
     public Origin Origin { get; set; }
-
-    /// <summary>Second key, for the photo that comes with the form.</summary>
-    [BindProperty]
-    public Guid PhotoKey { get; set; }
 
     /// <summary>What was drawn over the photo.</summary>
     [BindProperty]
@@ -85,20 +81,8 @@ public sealed class NewModel(OilTagDb db, Me me, FindingWrites writes, PhotoWrit
             return Recorded.Refused(Places.Count > 1 ? "More than one place is called so. Choose one of them." : string.IsNullOrWhiteSpace(Where) ? "Say where it was found." : "No place is called so, and no tag has that number.", "Where");
         }
 
-        var (file, wrong) = await PhotoUpload.ReadAsync(photo, ct);
-        if (wrong is not null)
-        {
-            return Recorded.Refused([wrong]);
-        }
-
-        var outcome = await writes.LogAsync(Key, me.Id, Place.Id, TagId, Entry, Evidence, Origin, ct);
-        if (outcome.Ok && file is not null)
-        {
-            var number = int.Parse(outcome.Result!.Split('/')[^1], System.Globalization.CultureInfo.InvariantCulture);
-            await photos.AddToFindingAsync(PhotoKey, me.Id, number, file, null, Marks, ct);
-        }
-
-        return outcome;
+        var (kept, wrong) = await PhotoUpload.ReadAsync(photo, null, Marks, ct);
+        return wrong is not null ? Recorded.Refused([wrong]) : await writes.LogAsync(Key, me.Id, Place.Id, TagId, Entry, Evidence, Origin, kept, ct);
     }
 
     // The cell of a survey sheet fills the form; the person only says what it looks like.

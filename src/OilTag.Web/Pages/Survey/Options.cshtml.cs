@@ -77,9 +77,12 @@ public sealed class OptionsModel(OilTagDb db, Me me, ShedClock clock, FindingWri
     }
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.OptionAsync(
-        Key, me.Id, Number, Change, new OptionEntry { Disposition = Disposition, What = What, Cost = Cost, Hours = Hours, Weeks = Weeks, Original = Original, Skill = Skill }, ct));
+        Key, me.Id, me.CanLead, Number, Change, new OptionEntry { Disposition = Disposition, What = What, Cost = Cost, Hours = Hours, Weeks = Weeks, Original = Original, Skill = Skill }, ct));
 
-    public Task<IActionResult> OnPostAwayAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.DropOptionAsync(Key, me.Id, Number, id, ct));
+    public Task<IActionResult> OnPostAwayAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.DropOptionAsync(Key, me.Id, me.CanLead, Number, id, ct));
+
+    /// <summary>Who wrote an option down takes it away, and a lead any.</summary>
+    public bool MayTakeAway => me.CanLead || Options?.Options.FirstOrDefault(o => o.Option.Id == Change)?.Option.ById == me.Id;
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

@@ -30,7 +30,7 @@ public sealed class QuestionsModel(OilTagDb db, Me me, QuestionWrites writes) : 
 
     public async Task OnGetAsync(CancellationToken ct) => await LoadAsync(ct);
 
-    public async Task<IActionResult> OnPostAnswerAsync(CancellationToken ct) => await db.Questions.AnyAsync(q => q.Number == Number, ct)
+    public async Task<IActionResult> OnPostAnswerAsync(CancellationToken ct) => !me.CanRecord || await db.Questions.AnyAsync(q => q.Number == Number, ct)
         ? await WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.AnswerAsync(Key, me.Id, Number, Answer, AnswerRests, "/survey/questions", ct))
         : NotFound();
 

@@ -1,0 +1,107 @@
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using NodaTime;
+using OilTag.Data;
+using OilTag.Data.People;
+using OilTag.Web.Shared;
+
+namespace OilTag.Web.Pages.Account;
+
+/// <summary>One person's account, as the keeper looks after it.</summary>
+[Authorize(Policy = Policies.Keep)]
+public sealed class PersonModel(OilTagDb db, IClock clock, Me me, AccountWrites writes) : FormPage
+{
+    public Core.People.Person Person { get; private set; } = null!;
+
+    /// <summary>The account; null for somebody who cannot sign in.</summary>
+    public Data.People.Account? Account { get; private set; }
+
+    public IReadOnlyList<string> Held { get; private set; } = [];
+
+    public IReadOnlyList<SignIn> SignIns { get; private set; } = [];
+
+    /// <summary>Until when a link that was given and not used holds.</summary>
+    public Instant? LinkUntil { get; private set; }
+
+    /// <summary>A link that was made just now; it is shown this once.</summary>
+    public string? Link { get; private set; }
+
+    [BindProperty]
+    public new string? SignIn { get; set; }
+
+    [BindProperty]
+    public List<string> Roles { get; set; } = [];
+
+    public async Task<IActionResult> OnGetAsync(Guid who, CancellationToken ct)
+    {
+        if (!await LoadAsync(who, ct))
+        {
+            return NotFound();
+        }
+
+        Roles = [.. Held];
+        return Page();
+    }
+
+    public Task<IActionResult> OnPostInAsync(Guid who, CancellationToken ct) => GiveAsync(who, () => writes.LetInAsync(Key, me.Id, who, SignIn, Roles, ct), ct);
+
+    public Task<IActionResult> OnPostLinkAsync(Guid who, CancellationToken ct) => GiveAsync(who, () => writes.LinkAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostTakeBackAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.TakeBackAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostRolesAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.RolesAsync(Key, me.Id, who, Roles, ct), ct);
+
+    public Task<IActionResult> OnPostUnlockAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.UnlockAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostSecondAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.SecondOffAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostOutAsync(Guid who, Guid signIn, CancellationToken ct) => RunAsync(who, () => writes.EndSignInAsync(Key, me.Id, who, signIn, $"/keep/accounts/{who}", ct), ct);
+
+    public Task<IActionResult> OnPostEndAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.EndAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostReopenAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.ReopenAsync(Key, me.Id, who, ct), ct);
+
+    private Task<IActionResult> RunAsync(Guid who, Func<Task<Data.Log.Recorded>> write, CancellationToken ct) => WriteAsync(true, () => LoadAsync(who, ct), write);
+
+    // The link is in this answer and nowhere else, so the page is drawn instead of led to.
+    private async Task<IActionResult> GiveAsync(Guid who, Func<Task<WithSecret>> write, CancellationToken ct)
+    {
+        string? secret = null;
+        var answer = await WriteAsync(true, () => LoadAsync(who, ct), async () =>
+        {
+            (var outcome, secret) = await write();
+            return outcome;
+        });
+        if (secret is null)
+        {
+            return answer;
+        }
+
+        await InOneMomentAsync(() => LoadAsync(who, ct));
+        Roles = [.. Held];
+        Link = $"{Request.Scheme}://{Request.Host}/join/{secret}";
+        Response.Headers.CacheControl = "no-store";
+        return Page();
+    }
+
+    private async Task<bool> LoadAsync(Guid who, CancellationToken ct)
+    {
+        if (await db.People.AsNoTracking().SingleOrDefaultAsync(p => p.Id == who && p.RemovedAt == null && !p.IsShop, ct) is not { } person)
+        {
+            return false;
+        }
+
+        Person = person;
+        Account = await db.Users.AsNoTracking().SingleOrDefaultAsync(a => a.PersonId == who, ct);
+        if (Account is { } account)
+        {
+            var now = clock.GetCurrentInstant();
+            Held = [.. (await (from ur in db.UserRoles join r in db.Roles on ur.RoleId equals r.Id where ur.UserId == account.Id select r.Name!).ToListAsync(ct)).Order(StringComparer.Ordinal)];
+            SignIns = await db.SignIns.AsNoTracking().Where(s => s.AccountId == account.Id && s.EndedAt == null && s.Until > now).OrderByDescending(s => s.SeenAt).ToListAsync(ct);
+            LinkUntil = await db.AccountLinks.Where(l => l.AccountId == account.Id && l.UsedAt == null && l.EndedAt == null && l.Until > now).Select(l => (Instant?)l.Until).MaxAsync(ct);
+        }
+
+        return true;
+    }
+}
