@@ -374,7 +374,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
     public async Task Files_that_wait_to_be_taken_have_a_limit_and_leave_after_a_day()
     {
         var folder = Directory.CreateTempSubdirectory("oiltag-waiting").FullName;
-        var store = new Web.Shared.ImportStore(folder, new NodaTime.Testing.FakeClock(SystemClock.Instance.GetCurrentInstant()));
+        var store = new Web.Shared.ImportStore(folder, new NodaTime.Testing.FakeClock(HandClock.Start));
         var (first, why) = await store.KeepAsync([1, 2, 3], Ct);
         why.ShouldBeNull();
         (await store.ReadAsync(first, Ct)).ShouldBe([1, 2, 3]);
@@ -385,7 +385,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         }
 
         (await store.KeepAsync([1], Ct)).Why.ShouldNotBeNull().ShouldContain("wait already");
-        File.SetLastWriteTimeUtc(Path.Combine(folder, "imports", "large"), DateTime.UtcNow.AddDays(-2));
+        File.SetLastWriteTimeUtc(Path.Combine(folder, "imports", "large"), HandClock.Start.ToDateTimeUtc().AddDays(-2));
         (await store.KeepAsync([1], Ct)).Why.ShouldBeNull();
         File.Exists(Path.Combine(folder, "imports", "large")).ShouldBeFalse();
         Directory.Delete(folder, recursive: true);

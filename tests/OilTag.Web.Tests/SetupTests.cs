@@ -124,7 +124,7 @@ public sealed class StartUpTests
             signedIn.StatusCode.ShouldBe(HttpStatusCode.Redirect);
             secrets.AddRange(signedIn.Headers.GetValues("Set-Cookie").Select(c => c.Split(';')[0].Split('=')[1]));
             await visitor.OpenAsync("/r/9/edit");
-            await database.RunAsync("update stages set shop = 'Crag End Platers' where id = (select s.id from stages s join route_cards c on c.id = s.route_card_id where c.number = 9 order by s.position limit 1)", asOwner: true);
+            await database.RunAsync("update stages set shop = 'Crag End Platers' where id = (select s.id from stages s join route_cards c on c.id = s.route_card_id where c.number = 9 order by s.step limit 1)", asOwner: true);
             await visitor.PostAsync("/r/9/shop", ("LinkShop", "Crag End Platers"), ("LinkDays", "30"));
             var shop = visitor.Page.QuerySelector(".secret")!.TextContent.Trim()[^40..];
             await visitor.PostAsync("/me?handler=Feed");

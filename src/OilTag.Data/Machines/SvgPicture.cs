@@ -17,7 +17,7 @@ public static partial class SvgPicture
     /// <summary>Most elements, as written.</summary>
     public const int MostElements = 20_000;
 
-    /// <summary>Most elements that are drawn once everything that stands for something else is put in its place.</summary>
+    /// <summary>Most elements that are drawn once everything that stands for something else is put in its place; ten dashes of a line count as one.</summary>
     public const int MostDrawn = 50_000;
 
     /// <summary>Deepest nesting.</summary>
@@ -36,8 +36,12 @@ public static partial class SvgPicture
         "svg", "g", "path", "rect", "circle", "ellipse", "line", "polyline", "polygon", "text", "tspan", "title", "desc", "defs", "use", "symbol", "linearGradient", "radialGradient", "stop", "clipPath", "pattern", "style", "metadata",
     };
 
-    // One element as it was read: what it is called, what hangs under it and what it stands for.
-    private sealed record Node(string Name, string Id, List<Node> Under, List<string> Refers);
+    private const double DashesToOne = 10;
+
+    private static readonly HashSet<string> Shapes = new(StringComparer.Ordinal) { "path", "rect", "circle", "ellipse", "line", "polyline", "polygon", "text", "tspan" };
+
+    // One element as it was read: what it is called, what hangs under it, what it stands for, how long its line is at most and how long a dash of it.
+    private sealed record Node(string Name, string Id, List<Node> Under, List<string> Refers, double Length, double? Dash);
 
     /// <summary>Width and height of the drawing, or what is wrong with it.</summary>
     /// <param name="file">The file.</param>
@@ -67,6 +71,7 @@ public static partial class SvgPicture
         var open = new Stack<Node>();
         var byId = new Dictionary<string, Node>(StringComparer.Ordinal);
         var styles = new System.Text.StringBuilder();
+        var handedDown = double.PositiveInfinity;
         (int Width, int Height)? size = null;
         var count = 0;
         while (reader.Read())
@@ -93,6 +98,7 @@ public static partial class SvgPicture
                 }
 
                 size = count == 1 ? Size(reader) : size;
+                handedDown = Shapes.Contains(node.Name) ? handedDown : Math.Min(handedDown, node.Dash ?? handedDown);
                 if (open.TryPeek(out var parent))
                 {
                     parent.Under.Add(node);
@@ -116,7 +122,8 @@ public static partial class SvgPicture
             return (null, style);
         }
 
-        if (Drawn(root!, byId, new Dictionary<Node, long>(ReferenceEqualityComparer.Instance), 0) > MostDrawn)
+        handedDown = Dashes().Matches(styles.ToString()).Select(m => DashOf(m.Groups["list"].Value)).OfType<double>().Append(handedDown).Min();
+        if (Drawn(root!, new Counting(byId, handedDown), 0) > MostDrawn)
         {
             return (null, "The drawing repeats parts of itself too often, or in a circle. Save it as plain shapes.");
         }
@@ -146,6 +153,8 @@ public static partial class SvgPicture
 
         var id = string.Empty;
         var refers = new List<string>();
+        var length = 0.0;
+        double? dash = null;
         for (var i = 0; i < reader.AttributeCount; i++)
         {
             reader.MoveToAttribute(i);
@@ -165,6 +174,12 @@ public static partial class SvgPicture
                 return (null, Acts);
             }
 
+            if (Shapes.Contains(name))
+            {
+                length += reader.LocalName is "id" or "class" or "style" or "transform" ? 0 : LengthOf(value);
+            }
+
+            dash = (reader.LocalName == "stroke-dasharray" ? DashOf(value) : reader.LocalName == "style" && Dashes().Match(value) is { Success: true } m ? DashOf(m.Groups["list"].Value) : null) ?? dash;
             id = reader.Name is "id" or "xml:id" ? value : id;
             if (reader.LocalName == "href")
             {
@@ -175,7 +190,7 @@ public static partial class SvgPicture
         }
 
         reader.MoveToElement();
-        return (new Node(name, id, [], refers), null);
+        return (new Node(name, id, [], refers, length, dash), null);
     }
 
     private const string Acts = "The drawing acts, moves, or loads something from elsewhere. Shapes and text only.";
@@ -193,27 +208,62 @@ public static partial class SvgPicture
             : null;
     }
 
-    // How many elements are drawn for one, itself included; more than the limit when it comes back to itself.
-    private static long Drawn(Node node, Dictionary<string, Node> byId, Dictionary<Node, long> known, int depth)
+    // What is known while it is counted: elements by their ids, the shortest dash that may be handed down to a shape, and what was counted already.
+    private sealed record Counting(Dictionary<string, Node> ById, double HandedDown)
     {
-        if (known.TryGetValue(node, out var n))
+        public Dictionary<Node, double> Known { get; } = new(ReferenceEqualityComparer.Instance);
+    }
+
+    // How many elements are drawn for one, itself included; more than the limit when it comes back to itself.
+    private static double Drawn(Node node, Counting all, int depth)
+    {
+        if (all.Known.TryGetValue(node, out var n))
         {
             return n;
         }
 
-        known[node] = MostDrawn + 1L;
+        all.Known[node] = MostDrawn + 1.0;
         if (depth > MostSteps)
         {
-            return known[node];
+            return all.Known[node];
         }
 
-        var sum = 1L;
-        foreach (var next in node.Under.Concat(node.Refers.Select(byId.GetValueOrDefault).OfType<Node>()))
+        var dash = Shapes.Contains(node.Name) ? node.Dash ?? all.HandedDown : double.PositiveInfinity;
+        var sum = 1.0 + (node.Length / dash / DashesToOne);
+        foreach (var next in node.Under.Concat(node.Refers.Select(all.ById.GetValueOrDefault).OfType<Node>()))
         {
-            sum = Math.Min(MostDrawn + 1L, sum + Drawn(next, byId, known, depth + 1));
+            sum = Math.Min(MostDrawn + 1.0, sum + Drawn(next, all, depth + 1));
         }
 
-        return known[node] = sum;
+        return all.Known[node] = sum;
+    }
+
+    // No line is longer than what its numbers add up to: each as a step of its own, and from each to the next of the same axis.
+    private static double LengthOf(string numbers)
+    {
+        var (sum, before, last) = (0.0, 0.0, 0.0);
+        foreach (var m in Number().EnumerateMatches(numbers))
+        {
+            if (double.TryParse(numbers.AsSpan(m.Index, m.Length), NumberStyles.Float, CultureInfo.InvariantCulture, out var v))
+            {
+                sum += Math.Min(Math.Abs(v) + Math.Abs(v - before), 1e9);
+                (before, last) = (last, v);
+            }
+        }
+
+        return sum;
+    }
+
+    // Length of one round of dashes and gaps; null for a line without.
+    private static double? DashOf(string list)
+    {
+        var sum = 0.0;
+        foreach (var m in Number().EnumerateMatches(list))
+        {
+            sum += double.TryParse(list.AsSpan(m.Index, m.Length), NumberStyles.Float, CultureInfo.InvariantCulture, out var v) ? Math.Abs(v) : 0;
+        }
+
+        return sum > 0 ? sum : null;
     }
 
     private static bool Loads(string text) =>
@@ -240,4 +290,10 @@ public static partial class SvgPicture
 
     [GeneratedRegex(@"url\(\s*['""]?#(?<id>[^'"")\s]+)", RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 1000)]
     private static partial Regex Reference();
+
+    [GeneratedRegex(@"[-+]?([0-9]+\.?[0-9]*|\.[0-9]+)([eE][-+]?[0-9]+)?", RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 5000)]
+    private static partial Regex Number();
+
+    [GeneratedRegex(@"stroke-dasharray\s*:\s*(?<list>[^;}]*)", RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 1000)]
+    private static partial Regex Dashes();
 }

@@ -55,7 +55,7 @@
   });
 
   // An answer that broke leaves the page as it is; the sentence stands on top of it, with a key that sends the form again.
-  const trouble = (words, form) => {
+  const trouble = (words, form, key) => {
     document.getElementById("trouble")?.remove();
     if (!words) return;
     const box = document.createElement("div");
@@ -68,7 +68,7 @@
       again.type = "button";
       again.className = "act small";
       again.textContent = "Send it again";
-      again.addEventListener("click", () => form.requestSubmit());
+      again.addEventListener("click", () => form.requestSubmit(key));
       box.append(" ", again);
     }
     document.getElementById("sheet")?.prepend(box);
@@ -77,13 +77,14 @@
     const ctx = e.detail.ctx;
     if (ctx.response.status < 500) return;
     const part = new DOMParser().parseFromString(ctx.text, "text/html").querySelector("[role=alert]");
-    trouble(part ? part.textContent : "The answer was not whole. Try again in a moment.", ctx.sourceElement);
+    trouble(part ? part.textContent : "The answer was not whole. Try again in a moment.", ctx.sourceElement, ctx.sourceEvent?.submitter);
   });
   document.addEventListener("htmx:error", (e) => {
-    if (e.detail.ctx) trouble("The shed’s machine does not answer. What you typed is still here; try again in a moment.", e.detail.ctx.sourceElement);
+    const ctx = e.detail.ctx;
+    if (ctx) trouble("The shed’s machine does not answer. What you typed is still here; try again in a moment.", ctx.sourceElement, ctx.sourceEvent?.submitter);
   });
   document.addEventListener("htmx:after:request", (e) => {
-    if (e.detail.ctx.response.status < 400) trouble("");
+    if (e.detail.ctx.response.status < 500) trouble("");
   });
 
   // A page that was asked for to be printed prints itself.
