@@ -407,6 +407,11 @@ public sealed class CardFlowTests : IAsyncLifetime
         (await CountAsync(n, "Finished", Hand.Left)).ShouldBe(1);
         (await shed.AskAsync(db => db.LogEntries.OrderBy(l => l.Id).Select(l => l.Sentence).LastAsync())).ShouldBe($"reported by a link: one left piece of R{n} to finished.");
         (await shed.AskAsync(db => db.LogEntries.OrderBy(l => l.Id).Join(db.People, l => l.PersonId, p => p.Id, (l, p) => p.Name).LastAsync())).ShouldBe("Crag End Platers");
+
+        // The counts are the shop's; whoever gave it the link has not worked on it by that, and may still inspect it.
+        (await shed.AskAsync(db => (from m in db.StageMoves join p in db.People on m.ById equals p.Id where m.Kind == MoveKind.Shop && db.Stages.Any(s => s.Id == m.StageId && s.RouteCardId == card.Id) select p.Name).Distinct().ToListAsync())).ShouldBe(["Crag End Platers"]);
+        var lead = await shed.AskAsync(db => db.People.Where(p => p.Name == "Una Thorsby").Select(p => p.Id).SingleAsync());
+        (await shed.AskAsync(db => db.StageMoves.AnyAsync(m => m.ById == lead && m.Kind == MoveKind.Shop))).ShouldBeFalse();
     }
 
     [Fact]

@@ -375,18 +375,17 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
     {
         var folder = Directory.CreateTempSubdirectory("oiltag-waiting").FullName;
         var store = new Web.Shared.ImportStore(folder, new NodaTime.Testing.FakeClock(HandClock.Start));
-        var (first, why) = await store.KeepAsync([1, 2, 3], Ct);
-        why.ShouldBeNull();
-        (await store.ReadAsync(first, Ct)).ShouldBe([1, 2, 3]);
+        var first = await store.KeepAsync([1, 2, 3], id => $"{id}", Ct);
+        (await store.ReadAsync(Guid.Parse(first.Result!), Ct)).ShouldBe([1, 2, 3]);
         await using (var large = new FileStream(Path.Combine(folder, "imports", "large"), FileMode.CreateNew))
         {
             // A file with a hole in it is as large as it says and takes no room.
             large.SetLength(Web.Shared.ImportStore.MostBytes);
         }
 
-        (await store.KeepAsync([1], Ct)).Why.ShouldNotBeNull().ShouldContain("wait already");
+        (await store.KeepAsync([1], id => $"{id}", Ct)).Problems.Single().Sentence.ShouldContain("wait already");
         File.SetLastWriteTimeUtc(Path.Combine(folder, "imports", "large"), HandClock.Start.ToDateTimeUtc().AddDays(-2));
-        (await store.KeepAsync([1], Ct)).Why.ShouldBeNull();
+        (await store.KeepAsync([1], id => $"{id}", Ct)).Ok.ShouldBeTrue();
         File.Exists(Path.Combine(folder, "imports", "large")).ShouldBeFalse();
         Directory.Delete(folder, recursive: true);
     }

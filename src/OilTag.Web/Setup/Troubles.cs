@@ -27,13 +27,13 @@ public sealed record Trouble(int Status, string Head, string Words, bool Again)
             switch (at)
             {
                 case PostgresException { SqlState: PostgresErrorCodes.LockNotAvailable or PostgresErrorCodes.QueryCanceled or PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure }:
-                    return new(StatusCodes.Status503ServiceUnavailable, "Somebody else is at it", $"What you asked for is held by a longer piece of work, such as a backup being brought back. {Kept} Wait a moment, then send it again.", true);
+                    return new(StatusCodes.Status503ServiceUnavailable, "Somebody else is at it", $"What you asked for is held by a longer piece of work, such as a backup being brought back. {Kept} Wait a moment, then try again.", true);
                 case PostgresException { SqlState: PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter or PostgresErrorCodes.NumericValueOutOfRange or PostgresErrorCodes.DatetimeFieldOverflow }:
                     return new(StatusCodes.Status400BadRequest, "Not like that", $"There is a sign, a number or a day in it that cannot be kept. {Kept} Go back and type it another way.", false);
                 case PostgresException { SqlState: var s } when s.StartsWith("57P", StringComparison.Ordinal) || s.StartsWith("08", StringComparison.Ordinal) || s == PostgresErrorCodes.TooManyConnections:
                 case NpgsqlException { IsTransient: true } and not PostgresException:
                 case SocketException or TimeoutException:
-                    return new(StatusCodes.Status503ServiceUnavailable, "The record is out of reach", $"The database does not answer just now. {Kept} Wait a moment, then send it again; if it goes on, tell the keeper.", true);
+                    return new(StatusCodes.Status503ServiceUnavailable, "The record is out of reach", $"The database does not answer just now. {Kept} Wait a moment, then try again; if it goes on, tell the keeper.", true);
                 case BadHttpRequestException { StatusCode: var status }:
                     return status == StatusCodes.Status413PayloadTooLarge
                         ? new(status, "Too large", $"The file is larger than is taken here. {Kept} Send a smaller one.", false)

@@ -1,4 +1,5 @@
 using NodaTime;
+using OilTag.Data.Log;
 using OilTag.Data.Setup;
 
 namespace OilTag.Web.Shared;
@@ -12,12 +13,15 @@ public sealed class ImportStore(string folder, IClock clock)
     private readonly string folder = Path.Combine(folder, "imports");
 
     /// <summary>Keeps a file, or says why there is no room for it.</summary>
-    public Task<(Guid Id, string? Why)> KeepAsync(byte[] file, CancellationToken ct) => KeepAsync(new MemoryStream(file), ct);
+    /// <param name="page">The page that previews what waits under an id.</param>
+    public Task<Recorded> KeepAsync(byte[] file, Func<Guid, string> page, CancellationToken ct) => KeepAsync(new MemoryStream(file), page, ct);
 
     /// <summary>Keeps a file, or says why there is no room for it.</summary>
-    public async Task<(Guid Id, string? Why)> KeepAsync(Stream file, CancellationToken ct)
+    /// <param name="page">The page that previews what waits under an id.</param>
+    public async Task<Recorded> KeepAsync(Stream file, Func<Guid, string> page, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(file);
+        ArgumentNullException.ThrowIfNull(page);
         Directory.CreateDirectory(folder);
         var dayAgo = (clock.GetCurrentInstant() - Duration.FromDays(1)).ToDateTimeUtc();
         var waiting = new DirectoryInfo(folder).GetFiles();
@@ -28,7 +32,7 @@ public sealed class ImportStore(string folder, IClock clock)
 
         if (waiting.Where(f => f.LastWriteTimeUtc >= dayAgo).Sum(f => f.Length) + file.Length > MostBytes)
         {
-            return (Guid.Empty, "Too many files wait already to be taken. Take one of them, or wait a day.");
+            return Recorded.Refused("Too many files wait already to be taken. Take one of them, or wait a day.", "File");
         }
 
         var id = Guid.CreateVersion7();
@@ -36,12 +40,12 @@ public sealed class ImportStore(string folder, IClock clock)
         {
             await using var to = File.Create(PathOf(id));
             await file.CopyToAsync(to, ct);
-            return (id, null);
+            return Recorded.To(page(id));
         }
         catch (IOException e) when (FullDisk.Is(e))
         {
             Drop(id);
-            return (Guid.Empty, FullDisk.Sentence);
+            return Recorded.Refused(FullDisk.Sentence, "File");
         }
     }
 

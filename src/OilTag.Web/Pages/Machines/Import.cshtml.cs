@@ -49,8 +49,7 @@ public sealed class ImportModel(Me me, ShedClock clock, MachineImport import, Im
         }
 
         await using var from = file.OpenReadStream();
-        var (id, why) = await imports.KeepAsync(from, ct);
-        return why is null ? Recorded.To($"/machines/import/{id}") : Recorded.Refused(why, "File");
+        return await imports.KeepAsync(from, id => $"/machines/import/{id}", ct);
     });
 
     public Task<IActionResult> OnPostTakeAsync(CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(ct), async () =>

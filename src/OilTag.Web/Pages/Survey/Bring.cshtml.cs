@@ -24,7 +24,7 @@ public sealed class BringModel(OilTagDb db, Me me, FindingWrites writes, ImportS
     public Task<IActionResult> OnPostAsync(IFormFile? file, CancellationToken ct) => WriteAsync(true, () => Task.FromResult(true), async () =>
     {
         var (bytes, sentence) = await CsvTable.UploadedAsync(file, ct);
-        return sentence is not null ? Recorded.Refused(sentence, "File") : Recorded.To($"/survey/bring/{await imports.KeepAsync(bytes!, ct)}");
+        return sentence is not null ? Recorded.Refused(sentence, "File") : await imports.KeepAsync(bytes!, id => $"/survey/bring/{id}", ct);
     });
 
     public Task<IActionResult> OnPostLogAsync(CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), async () =>

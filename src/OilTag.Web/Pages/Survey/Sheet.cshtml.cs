@@ -141,13 +141,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
     public Task<IActionResult> OnPostImportAsync(IFormFile? file, CancellationToken ct) => WriteAsync(Me.CanRecord, () => LoadAsync(ct), async () =>
     {
         var (bytes, sentence) = await CsvTable.UploadedAsync(file, ct);
-        if (sentence is not null)
-        {
-            return Recorded.Refused(sentence, "File");
-        }
-
-        var (id, why) = await imports.KeepAsync(bytes!, ct);
-        return why is null ? Recorded.To($"/s/{Number}/import/{id}") : Recorded.Refused(why, "File");
+        return sentence is not null ? Recorded.Refused(sentence, "File") : await imports.KeepAsync(bytes!, id => $"/s/{Number}/import/{id}", ct);
     });
 
     public Task<IActionResult> OnPostRepeatAsync(CancellationToken ct) => WriteAsync(Me.CanRecord, () => LoadAsync(ct), () => Writes.RepeatAsync(Key, Me.Id, Number, clock.Today, ct));
