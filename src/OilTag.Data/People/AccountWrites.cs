@@ -16,7 +16,9 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     private const string Waits = "Too many tries. Wait a quarter of an hour, then try again.";
 
     /// <summary>Adds a person who may sign in, with a link with which they choose their password.</summary>
-    public Task<WithSecret> InviteAsync(Guid key, Guid personId, string? name, string? signIn, IReadOnlyCollection<string> roles, CancellationToken ct) => GiveAsync(key, personId, async () =>
+    public Task<WithSecret> InviteAsync(Guid key, Guid personId, string? name, string? signIn, IReadOnlyCollection<string> roles,
+        CancellationToken ct) =>
+        GiveAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
         var called = TextRules.Need(problems, "PersonName", name, "Type the person’s name.", 80);
@@ -34,7 +36,9 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     }, ct);
 
     /// <summary>Lets somebody sign in who is known already, with a link with which they choose their password.</summary>
-    public Task<WithSecret> LetInAsync(Guid key, Guid personId, Guid who, string? signIn, IReadOnlyCollection<string> roles, CancellationToken ct) => GiveAsync(key, personId, async () =>
+    public Task<WithSecret> LetInAsync(Guid key, Guid personId, Guid who, string? signIn, IReadOnlyCollection<string> roles,
+        CancellationToken ct) =>
+        GiveAsync(key, personId, async () =>
     {
         if (await db.Users.AnyAsync(a => a.PersonId == who, ct) || !await db.People.AnyAsync(p => p.Id == who && p.RemovedAt == null && !p.IsShop, ct))
         {
@@ -65,7 +69,8 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     }, ct);
 
     /// <summary>Takes back the links that were given and not used.</summary>
-    public Task<Recorded> TakeBackAsync(Guid key, Guid personId, Guid who, CancellationToken ct) => ChangeAsync(key, personId, who, async a =>
+    public Task<Recorded> TakeBackAsync(Guid key, Guid personId, Guid who, CancellationToken ct) =>
+        ChangeAsync(key, personId, who, async a =>
     {
         await EndLinksAsync(a.Id, ct);
         recorder.Say("took back a link to choose a password.", after: new { who });
@@ -73,7 +78,8 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     }, ct);
 
     /// <summary>Changes what somebody may do.</summary>
-    public Task<Recorded> RolesAsync(Guid key, Guid personId, Guid who, IReadOnlyCollection<string> roles, CancellationToken ct) => ChangeAsync(key, personId, who, async a =>
+    public Task<Recorded> RolesAsync(Guid key, Guid personId, Guid who, IReadOnlyCollection<string> roles, CancellationToken ct) =>
+        ChangeAsync(key, personId, who, async a =>
     {
         var wanted = await RolesAsync(roles, ct);
         if (wanted.Count == 0)
@@ -118,7 +124,8 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     }, ct);
 
     /// <summary>Opens an account again that was ended.</summary>
-    public Task<Recorded> ReopenAsync(Guid key, Guid personId, Guid who, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> ReopenAsync(Guid key, Guid personId, Guid who, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         if (await db.Users.SingleOrDefaultAsync(a => a.PersonId == who && a.EndedAt != null, ct) is not { } account)
         {
@@ -131,7 +138,8 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     }, ct);
 
     /// <summary>Takes off the second step of somebody whose phone and codes are lost.</summary>
-    public Task<Recorded> SecondOffAsync(Guid key, Guid personId, Guid who, CancellationToken ct) => ChangeAsync(key, personId, who, async a =>
+    public Task<Recorded> SecondOffAsync(Guid key, Guid personId, Guid who, CancellationToken ct) =>
+        ChangeAsync(key, personId, who, async a =>
     {
         await DropSecondAsync(a, ct);
         recorder.Say("took off the second step of signing in.", after: new { who });
@@ -140,14 +148,16 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
 
     /// <summary>Ends one sign-in of a person.</summary>
     /// <param name="page">The page that it leads back to.</param>
-    public Task<Recorded> EndSignInAsync(Guid key, Guid personId, Guid who, Guid signInId, string page, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> EndSignInAsync(Guid key, Guid personId, Guid who, Guid signInId, string page, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var ended = await db.SignIns.Where(s => s.Id == signInId && s.EndedAt == null && db.Users.Any(a => a.Id == s.AccountId && a.PersonId == who)).ExecuteUpdateAsync(u => u.SetProperty(s => s.EndedAt, recorder.Now), ct);
         return ended == 1 ? Recorded.To(page) : Recorded.Refused("That sign-in is over already.");
     }, ct);
 
     /// <summary>Ends all sign-ins of a person but the one that is used.</summary>
-    public Task<Recorded> EndOthersAsync(Guid key, Guid personId, Guid keep, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> EndOthersAsync(Guid key, Guid personId, Guid keep, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var account = await db.Users.AsNoTracking().SingleAsync(a => a.PersonId == personId, ct);
         await EndSignInsAsync(account.Id, keep, ct);
@@ -365,9 +375,11 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
         return (account, problems);
     }
 
-    private Task<List<IdentityRole<Guid>>> RolesAsync(IReadOnlyCollection<string> names, CancellationToken ct) => db.Roles.Where(r => names.Contains(r.Name!)).ToListAsync(ct);
+    private Task<List<IdentityRole<Guid>>> RolesAsync(IReadOnlyCollection<string> names, CancellationToken ct) =>
+        db.Roles.Where(r => names.Contains(r.Name!)).ToListAsync(ct);
 
-    private Task<Account?> OpenAsync(Guid who, CancellationToken ct) => db.Users.SingleOrDefaultAsync(a => a.PersonId == who && a.EndedAt == null, ct);
+    private Task<Account?> OpenAsync(Guid who, CancellationToken ct) =>
+        db.Users.SingleOrDefaultAsync(a => a.PersonId == who && a.EndedAt == null, ct);
 
     private Task<bool> IsLastKeeperAsync(Guid accountId, CancellationToken ct) => (
         from a in db.Users
@@ -384,7 +396,8 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
         db.AccountLinks.Where(l => l.AccountId == accountId && l.UsedAt == null && l.EndedAt == null).ExecuteUpdateAsync(u => u.SetProperty(l => l.EndedAt, recorder.Now), ct);
 
     // A change to one account that holds; two keepers at once come one after the other.
-    private Task<Recorded> ChangeAsync(Guid key, Guid personId, Guid who, Func<Account, Task<Problem?>> change, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    private Task<Recorded> ChangeAsync(Guid key, Guid personId, Guid who, Func<Account, Task<Problem?>> change, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(417419)", ct);
         if (await OpenAsync(who, ct) is not { } account)

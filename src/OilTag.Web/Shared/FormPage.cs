@@ -97,6 +97,25 @@ public abstract class FormPage : PageModel
         return Page();
     }
 
+    /// <summary>
+    /// Runs a write whose answer shows something this once, such as the secret of a link: the page is drawn over what is there by then instead of led to, and nothing
+    /// keeps a copy of it.
+    /// </summary>
+    /// <param name="shown">True when there is something to show.</param>
+    protected async Task<IActionResult> ShowOnceAsync(bool allowed, Func<Task<bool>> load, Func<Task<Recorded>> write, Func<bool> shown)
+    {
+        ArgumentNullException.ThrowIfNull(shown);
+        var answer = await WriteAsync(allowed, load, write);
+        if (!shown())
+        {
+            return answer;
+        }
+
+        await InOneMomentAsync(load);
+        Response.Headers.CacheControl = "no-store";
+        return Page();
+    }
+
     /// <summary>Reads as of one moment, as every page that is only read does.</summary>
     protected async Task<T> InOneMomentAsync<T>(Func<Task<T>> read)
     {

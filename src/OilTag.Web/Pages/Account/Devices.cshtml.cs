@@ -14,9 +14,11 @@ public sealed class DevicesModel(OilTagDb db, IClock clock, Me me, AccountWrites
 
     public async Task OnGetAsync(CancellationToken ct) => await LoadAsync(ct);
 
-    public Task<IActionResult> OnPostAsync(Guid signIn, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), () => writes.EndSignInAsync(Key, me.Id, me.Id, signIn, "/me/sign-ins", ct));
+    public Task<IActionResult> OnPostAsync(Guid signIn, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct),
+        () => writes.EndSignInAsync(Key, me.Id, me.Id, signIn, "/me/sign-ins", ct));
 
-    public Task<IActionResult> OnPostOthersAsync(CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), () => writes.EndOthersAsync(Key, me.Id, me.SignInId, ct));
+    public Task<IActionResult> OnPostOthersAsync(CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct),
+        () => writes.EndOthersAsync(Key, me.Id, me.SignInId, ct));
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

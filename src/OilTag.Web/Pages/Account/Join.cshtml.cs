@@ -30,10 +30,18 @@ public sealed class JoinModel(OilTagDb db, IClock clock, AccountWrites writes, O
     [BindProperty]
     public string? Again { get; set; }
 
+    /// <summary>The whole address of a link, to send to somebody.</summary>
+    public static string Address(HttpRequest request, string secret)
+    {
+        ArgumentNullException.ThrowIfNull(request);
+        return $"{request.Scheme}://{request.Host}/join/{secret}";
+    }
+
     public async Task<IActionResult> OnGetAsync(string secret, CancellationToken ct) => await LoadAsync(secret, ct) ? Page() : NotFound();
 
     public Task<IActionResult> OnPostAsync(string secret, CancellationToken ct) =>
-        WriteAsync(true, () => LoadAsync(secret, ct), () => writes.ChooseAsync(Key, account, secret, Password, Again, ct), () => (Password, Again) = (null, null));
+        WriteAsync(true, () => LoadAsync(secret, ct), () => writes.ChooseAsync(Key, account, secret, Password, Again, ct),
+            () => (Password, Again) = (null, null));
 
     private async Task<bool> LoadAsync(string secret, CancellationToken ct)
     {

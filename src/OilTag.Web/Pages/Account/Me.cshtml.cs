@@ -26,7 +26,8 @@ public sealed class MeModel(OilTagDb db, Me me, ShedClock clock, PeopleWrites pe
     public Task OnGetAsync(CancellationToken ct) => LoadAsync(ct);
 
     /// <summary>Makes the private link, or a new one in its place.</summary>
-    public Task<IActionResult> OnPostFeedAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => people.FeedAsync(Key, me.Id, ct));
+    public Task<IActionResult> OnPostFeedAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct),
+        () => people.FeedAsync(Key, me.Id, ct));
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

@@ -21,5 +21,6 @@ public sealed class PasswordModel(Me me, AccountWrites writes) : FormPage
     }
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
-        true, () => Task.FromResult(true), () => writes.PasswordAsync(Key, me.Id, Old, Password, Again, me.SignInId, me.From, ct), () => (Old, Password, Again) = (null, null, null));
+        true, () => Task.FromResult(true), () => writes.PasswordAsync(Key, me.Id, Old, Password, Again, me.SignInId, me.From,
+            ct), () => (Old, Password, Again) = (null, null, null));
 }

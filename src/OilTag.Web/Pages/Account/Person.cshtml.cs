@@ -33,57 +33,51 @@ public sealed class PersonModel(OilTagDb db, IClock clock, Me me, AccountWrites 
     [BindProperty]
     public List<string> Roles { get; set; } = [];
 
-    public async Task<IActionResult> OnGetAsync(Guid who, CancellationToken ct)
-    {
-        if (!await LoadAsync(who, ct))
+    /// <summary>What the ticks show: what was ticked and refused, otherwise what they do.</summary>
+    public IReadOnlyList<string> Ticked => Problems.Count > 0 ? Roles : Held;
+
+    public async Task<IActionResult> OnGetAsync(Guid who, CancellationToken ct) => await LoadAsync(who, ct) ? Page() : NotFound();
+
+    public Task<IActionResult> OnPostInAsync(Guid who, CancellationToken ct) => GiveAsync(who,
+        () => writes.LetInAsync(Key, me.Id, who, SignIn, Roles, ct), ct);
+
+    public Task<IActionResult> OnPostLinkAsync(Guid who, CancellationToken ct) => GiveAsync(who,
+        () => writes.LinkAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostTakeBackAsync(Guid who, CancellationToken ct) => RunAsync(who,
+        () => writes.TakeBackAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostRolesAsync(Guid who, CancellationToken ct) => RunAsync(who,
+        () => writes.RolesAsync(Key, me.Id, who, Roles, ct), ct);
+
+    public Task<IActionResult> OnPostUnlockAsync(Guid who, CancellationToken ct) => RunAsync(who,
+        () => writes.UnlockAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostSecondAsync(Guid who, CancellationToken ct) => RunAsync(who,
+        () => writes.SecondOffAsync(Key, me.Id, who, ct), ct);
+
+    public Task<IActionResult> OnPostOutAsync(Guid who, Guid signIn, CancellationToken ct) => RunAsync(who,
+        () => writes.EndSignInAsync(Key, me.Id, who, signIn, $"/keep/accounts/{who}", ct), ct);
+
+    public Task<IActionResult> OnPostEndAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.EndAsync(Key, me.Id, who, ct),
+        ct);
+
+    public Task<IActionResult> OnPostReopenAsync(Guid who, CancellationToken ct) => RunAsync(who,
+        () => writes.ReopenAsync(Key, me.Id, who, ct), ct);
+
+    private Task<IActionResult> RunAsync(Guid who, Func<Task<Data.Log.Recorded>> write, CancellationToken ct) => WriteAsync(true,
+        () => LoadAsync(who, ct), write);
+
+    private Task<IActionResult> GiveAsync(Guid who, Func<Task<WithSecret>> write, CancellationToken ct) => ShowOnceAsync(
+        true,
+        () => LoadAsync(who, ct),
+        async () =>
         {
-            return NotFound();
-        }
-
-        Roles = [.. Held];
-        return Page();
-    }
-
-    public Task<IActionResult> OnPostInAsync(Guid who, CancellationToken ct) => GiveAsync(who, () => writes.LetInAsync(Key, me.Id, who, SignIn, Roles, ct), ct);
-
-    public Task<IActionResult> OnPostLinkAsync(Guid who, CancellationToken ct) => GiveAsync(who, () => writes.LinkAsync(Key, me.Id, who, ct), ct);
-
-    public Task<IActionResult> OnPostTakeBackAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.TakeBackAsync(Key, me.Id, who, ct), ct);
-
-    public Task<IActionResult> OnPostRolesAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.RolesAsync(Key, me.Id, who, Roles, ct), ct);
-
-    public Task<IActionResult> OnPostUnlockAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.UnlockAsync(Key, me.Id, who, ct), ct);
-
-    public Task<IActionResult> OnPostSecondAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.SecondOffAsync(Key, me.Id, who, ct), ct);
-
-    public Task<IActionResult> OnPostOutAsync(Guid who, Guid signIn, CancellationToken ct) => RunAsync(who, () => writes.EndSignInAsync(Key, me.Id, who, signIn, $"/keep/accounts/{who}", ct), ct);
-
-    public Task<IActionResult> OnPostEndAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.EndAsync(Key, me.Id, who, ct), ct);
-
-    public Task<IActionResult> OnPostReopenAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.ReopenAsync(Key, me.Id, who, ct), ct);
-
-    private Task<IActionResult> RunAsync(Guid who, Func<Task<Data.Log.Recorded>> write, CancellationToken ct) => WriteAsync(true, () => LoadAsync(who, ct), write);
-
-    // The link is in this answer and nowhere else, so the page is drawn instead of led to.
-    private async Task<IActionResult> GiveAsync(Guid who, Func<Task<WithSecret>> write, CancellationToken ct)
-    {
-        string? secret = null;
-        var answer = await WriteAsync(true, () => LoadAsync(who, ct), async () =>
-        {
-            (var outcome, secret) = await write();
+            var (outcome, secret) = await write();
+            Link = secret is null ? null : JoinModel.Address(Request, secret);
             return outcome;
-        });
-        if (secret is null)
-        {
-            return answer;
-        }
-
-        await InOneMomentAsync(() => LoadAsync(who, ct));
-        Roles = [.. Held];
-        Link = $"{Request.Scheme}://{Request.Host}/join/{secret}";
-        Response.Headers.CacheControl = "no-store";
-        return Page();
-    }
+        },
+        () => Link is not null);
 
     private async Task<bool> LoadAsync(Guid who, CancellationToken ct)
     {

@@ -32,31 +32,27 @@ public sealed class SecondModel(OilTagDb db, Me me, AccountWrites writes, SignIn
 
     public async Task<IActionResult> OnGetAsync(CancellationToken ct) => await LoadAsync(ct) ? Page() : Forbid();
 
-    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.MayHaveSecond, () => LoadAsync(ct), () => writes.BeginSecondAsync(Key, me.Id, ct));
+    public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.MayHaveSecond, () => LoadAsync(ct),
+        () => writes.BeginSecondAsync(Key, me.Id, ct));
 
-    public Task<IActionResult> OnPostConfirmAsync(CancellationToken ct) => CodesAsync(() => writes.ConfirmSecondAsync(Key, me.Id, Code, me.From, ct), ct);
+    public Task<IActionResult> OnPostConfirmAsync(CancellationToken ct) => CodesAsync(() => writes.ConfirmSecondAsync(Key, me.Id, Code,
+        me.From, ct), ct);
 
     public Task<IActionResult> OnPostCodesAsync(CancellationToken ct) => CodesAsync(() => writes.RenewCodesAsync(Key, me.Id, ct), ct);
 
-    public Task<IActionResult> OnPostOffAsync(CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), () => writes.DropSecondAsync(Key, me.Id, Password, me.From, ct), () => Password = null);
+    public Task<IActionResult> OnPostOffAsync(CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct),
+        () => writes.DropSecondAsync(Key, me.Id, Password, me.From, ct), () => Password = null);
 
-    // The codes are in this answer and nowhere else, so the page is drawn instead of led to.
-    private async Task<IActionResult> CodesAsync(Func<Task<(Data.Log.Recorded Outcome, IReadOnlyList<string> Codes)>> write, CancellationToken ct)
-    {
-        var answer = await WriteAsync(me.MayHaveSecond, () => LoadAsync(ct), async () =>
+    private Task<IActionResult> CodesAsync(Func<Task<(Data.Log.Recorded Outcome, IReadOnlyList<string> Codes)>> write,
+        CancellationToken ct) => ShowOnceAsync(
+        me.MayHaveSecond,
+        () => LoadAsync(ct),
+        async () =>
         {
             (var outcome, Codes) = await write();
             return outcome;
-        });
-        if (Codes.Count == 0)
-        {
-            return answer;
-        }
-
-        await InOneMomentAsync(() => LoadAsync(ct));
-        Response.Headers.CacheControl = "no-store";
-        return Page();
-    }
+        },
+        () => Codes.Count > 0);
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

@@ -51,11 +51,13 @@ public sealed class SignInModel(OilTagDb db, SignIns signIns, OilTagSettings set
             return await RefuseAsync("Type your sign-in name and your password.", ct);
         }
 
-        return await AnswerAsync(await signIns.TryAsync(Name, Password, SignInCookie.From(HttpContext), ct), "Name and password do not match. Try again.", ct);
+        return await AnswerAsync(await signIns.TryAsync(Name, Password, SignInCookie.From(HttpContext), ct),
+            "Name and password do not match. Try again.", ct);
     }
 
     public async Task<IActionResult> OnPostCodeAsync(CancellationToken ct) =>
-        await AnswerAsync(await signIns.TryCodeAsync(Ticket, Code, SignInCookie.From(HttpContext), ct), "That code does not fit. Type the six digits that your phone shows now, or one of your recovery codes.", ct);
+        await AnswerAsync(await signIns.TryCodeAsync(Ticket, Code, SignInCookie.From(HttpContext), ct),
+            "That code does not fit. Type the six digits that your phone shows now, or one of your recovery codes.", ct);
 
     public async Task<IActionResult> OnPostDemoAsync(string? person, CancellationToken ct)
     {
@@ -65,7 +67,8 @@ public sealed class SignInModel(OilTagDb db, SignIns signIns, OilTagSettings set
         }
 
         var normal = (person ?? string.Empty).ToUpperInvariant();
-        if (await db.Users.AsNoTracking().SingleOrDefaultAsync(a => a.NormalizedUserName == normal && a.EndedAt == null, ct) is not { } account)
+        if (await db.Users.AsNoTracking().SingleOrDefaultAsync(a => a.NormalizedUserName == normal && a.EndedAt == null,
+            ct) is not { } account)
         {
             return await RefuseAsync("That person is not in the demo.", ct);
         }

@@ -10,6 +10,7 @@ using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.People;
 using OilTag.Web.Drawings;
+using OilTag.Web.Pages.Account;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Machines;
@@ -93,26 +94,21 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
 
     public Task<IActionResult> OnPostMilestoneAsync(CancellationToken ct) => RunAsync(() => writes.AddMilestoneAsync(Key, me.Id, MilestoneName, ToDate(MilestoneOn), MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct), ct);
 
-    public async Task<IActionResult> OnPostPersonAsync(CancellationToken ct)
-    {
-        string? secret = null;
-        var answer = await RunAsync(async () =>
+    public Task<IActionResult> OnPostPersonAsync(CancellationToken ct) => ShowOnceAsync(
+        true,
+        () => LoadAsync(ct),
+        async () =>
         {
-            (var outcome, secret) = await accounts.InviteAsync(Key, me.Id, PersonName, SignIn, Roles, ct);
-            return outcome;
-        }, ct);
-        if (secret is null)
-        {
-            return answer;
-        }
+            var (outcome, secret) = await accounts.InviteAsync(Key, me.Id, PersonName, SignIn, Roles, ct);
+            if (secret is not null)
+            {
+                (Link, Invited) = (JoinModel.Address(Request, secret), PersonName!.Trim());
+                (PersonName, SignIn, Roles) = (null, null, []);
+            }
 
-        // The link is in this answer and nowhere else, so the page is drawn instead of led to.
-        await InOneMomentAsync(() => LoadAsync(ct));
-        (Link, Invited) = ($"{Request.Scheme}://{Request.Host}/join/{secret}", PersonName!.Trim());
-        (PersonName, SignIn, Roles) = (null, null, []);
-        Response.Headers.CacheControl = "no-store";
-        return Page();
-    }
+            return outcome;
+        },
+        () => Link is not null);
 
     private Task<IActionResult> RunAsync(Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(true, () => LoadAsync(ct), write);
 

@@ -37,23 +37,15 @@ public sealed class ShopModel(OilTagDb db, Me me, IClock clock, CardWrites write
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnPostAsync(int number, CancellationToken ct)
-    {
-        var answer = await WriteAsync(me.CanLead, () => LoadAsync(number, ct), async () =>
+    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => ShowOnceAsync(
+        me.CanLead,
+        () => LoadAsync(number, ct),
+        async () =>
         {
             (var outcome, Secret) = await writes.GiveLinkAsync(Key, me.Id, number, LinkShop, LinkDays, ct);
             return outcome;
-        });
-        if (Secret is null)
-        {
-            return answer;
-        }
-
-        // The secret is in this answer and nowhere else, so the page is drawn instead of led to.
-        await InOneMomentAsync(() => LoadAsync(number, ct));
-        Response.Headers.CacheControl = "no-store";
-        return Page();
-    }
+        },
+        () => Secret is not null);
 
     public Task<IActionResult> OnPostRevokeAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.RevokeAsync(Key, me.Id, number, Link, ct));
 
