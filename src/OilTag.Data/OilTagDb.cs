@@ -232,6 +232,9 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         .ConfigureWarnings(w => w.Ignore(RelationalEventId.PendingModelChangesWarning)) // A test compares the model with its migrations; asked at every start it costs a second.
         .UseSnakeCaseNamingConvention();
 
+    /// <summary>Opens the record by itself, where no container of services does.</summary>
+    public static OilTagDb Open(string connectionString) => new(((DbContextOptionsBuilder<OilTagDb>)Configure(new DbContextOptionsBuilder<OilTagDb>(), connectionString)).Options);
+
     /// <summary>
     /// From here until it is disposed of, everything that is read is as it was at one moment, so that what one command reads about is there for
     /// the next whatever others record meanwhile.

@@ -29,8 +29,7 @@ internal static class Program
             var now = clock.GetCurrentInstant().InZone(zone).LocalDateTime;
             var story = Task.Run(() => DemoStory.Build(now.Date, zone));
             await Database.PrepareAsync(owner, app);
-            var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), owner);
-            await using var db = new OilTagDb(options.Options);
+            await using var db = OilTagDb.Open(owner);
             Console.WriteLine(await DemoWriter.WriteAsync(db, await story, now, zone)
                 ? "The demo is written." : "The demo is there already.");
             return 0;

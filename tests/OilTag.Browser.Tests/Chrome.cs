@@ -49,7 +49,7 @@ public static class Chrome
             if (message.GetProperty("method").GetString() == "Network.requestWillBeSent")
             {
                 var url = message.GetProperty("params").GetProperty("request").GetProperty("url").GetString()!;
-                if (!url.StartsWith("http://127.0.0.1:", StringComparison.Ordinal) && !url.StartsWith("blob:http://127.0.0.1:", StringComparison.Ordinal) && !url.StartsWith("data:", StringComparison.Ordinal) && !url.StartsWith("chrome", StringComparison.Ordinal) && !url.StartsWith("about:", StringComparison.Ordinal))
+                if (!url.StartsWith("http://127.0.0.1:", StringComparison.Ordinal) && !url.StartsWith("blob:", StringComparison.Ordinal) && !url.StartsWith("data:", StringComparison.Ordinal) && !url.StartsWith("chrome", StringComparison.Ordinal) && !url.StartsWith("about:", StringComparison.Ordinal))
                 {
                     found.Add(url);
                 }

@@ -441,6 +441,14 @@ public sealed class AccountTests(Shed shed) : IClassFixture<Shed>
         answer.Headers.GetValues("X-Seen").Single().ShouldBe(address);
     }
 
+    [Theory]
+    [InlineData("192.0.2.7", "192.0.2.7")]
+    [InlineData("::ffff:192.0.2.7", "192.0.2.7")]
+    [InlineData("2001:db8:1:2:3:4:5:6", "2001:db8:1:2::")]
+    [InlineData("2001:db8:1:2:ffff::1", "2001:db8:1:2::")]
+    public void Whoever_has_half_of_the_newer_addresses_is_counted_as_one(string address, string counted) =>
+        SignInCookie.Address(new DefaultHttpContext { Connection = { RemoteIpAddress = IPAddress.Parse(address) } }).ShouldBe(counted);
+
     [Fact]
     public void A_proxy_that_is_no_address_is_said_before_anything_starts()
     {

@@ -221,7 +221,7 @@ public sealed class DemoStoryTests
         await using var empty = await TestDatabase.EmptyAsync();
         await Database.PrepareAsync(empty.Owner, empty.App, TestContext.Current.CancellationToken);
         await TestDatabase.WriteDemoAsync(empty.Owner, now);
-        await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), empty.Owner)).Options);
+        await using var db = OilTagDb.Open(empty.Owner);
         (await DemoWriter.WriteAsync(db, DemoStory.Build(now.Date, Zone), now, Zone, TestContext.Current.CancellationToken)).ShouldBeFalse();
         var visits = await db.Visits.ToListAsync(TestContext.Current.CancellationToken);
         visits.Count.ShouldBe(6);
@@ -234,7 +234,7 @@ public sealed class DemoStoryTests
     public async Task What_was_told_is_what_is_read_and_the_tables_are_those_of_the_model()
     {
         await using var copy = await TestDatabase.CloneAsync();
-        await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), copy.Owner)).Options);
+        await using var db = OilTagDb.Open(copy.Owner);
         db.Database.HasPendingModelChanges().ShouldBeFalse();
         var compared = 0;
         foreach (var kind in DemoStory.Build(HandClock.Today, Zone).Rows.GroupBy(r => r.GetType()))
@@ -322,7 +322,7 @@ public sealed class DemoStoryTests
         await using var empty = await TestDatabase.EmptyAsync();
         await Database.PrepareAsync(empty.Owner, empty.App, TestContext.Current.CancellationToken);
         await TestDatabase.WriteDemoAsync(empty.Owner, now);
-        await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), empty.Owner)).Options);
+        await using var db = OilTagDb.Open(empty.Owner);
         var jobs = await db.DayJobs.OrderBy(j => j.From).ThenBy(j => j.PersonId).ToListAsync(TestContext.Current.CancellationToken);
         jobs.ShouldNotBeEmpty();
         return [.. jobs.Select(j => $"{j.PersonId} {j.OperationId} {j.From} {j.Until}")];

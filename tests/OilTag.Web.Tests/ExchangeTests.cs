@@ -97,7 +97,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
             return shed;
         }
 
-        public OilTagDb Db() => new(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), Database.App)).Options);
+        public OilTagDb Db() => OilTagDb.Open(Database.App);
 
         public async Task<Recorded> TakeAsync(byte[] zip, string? letter = null)
         {

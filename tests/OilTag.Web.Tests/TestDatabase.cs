@@ -105,7 +105,7 @@ public sealed class TestDatabase : IAsyncDisposable
     /// <summary>Writes the demo into a prepared database, as of a time in the shed.</summary>
     public static async Task WriteDemoAsync(string owner, LocalDateTime now)
     {
-        await using var db = new OilTagDb(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), owner)).Options);
+        await using var db = OilTagDb.Open(owner);
         (await DemoWriter.WriteAsync(db, DemoStory.Build(now.Date, HandClock.Zone), now, HandClock.Zone)).ShouldBeTrue();
     }
 

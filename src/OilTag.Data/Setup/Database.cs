@@ -14,8 +14,7 @@ public static class Database
     /// <summary>Migrates as the owner, then applies roles and grants. Running it again changes nothing.</summary>
     public static async Task PrepareAsync(string ownerConnection, string appConnection, CancellationToken ct = default)
     {
-        var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), ownerConnection);
-        await using var db = new OilTagDb(options.Options);
+        await using var db = OilTagDb.Open(ownerConnection);
 
         // Two that start at once prepare one after the other; the lock goes with the connection.
         await using var turn = new NpgsqlConnection(ownerConnection);
@@ -90,5 +89,5 @@ public static class Database
 public sealed class DesignTimeFactory : IDesignTimeDbContextFactory<OilTagDb>
 {
     public OilTagDb CreateDbContext(string[] args) =>
-        new(((DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), "Host=127.0.0.1;Database=none")).Options);
+        OilTagDb.Open("Host=127.0.0.1;Database=none");
 }

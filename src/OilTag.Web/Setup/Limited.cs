@@ -32,7 +32,7 @@ public sealed class Limits(RequestDelegate next)
         }
 
         var most = limited.What == LimitedAttribute.Shop ? settings.ShopRequestsAMinute : settings.SignInsAMinute;
-        if (await signIns.CountAsync($"{limited.What} {http.Connection.RemoteIpAddress}", Duration.FromMinutes(1), http.RequestAborted) > most)
+        if (await signIns.CountAsync($"{limited.What} {SignInCookie.Address(http)}", Duration.FromMinutes(1), http.RequestAborted) > most)
         {
             http.Response.Headers.RetryAfter = "60";
             http.Response.StatusCode = StatusCodes.Status429TooManyRequests;

@@ -1,3 +1,5 @@
+using System.Net;
+using System.Net.Sockets;
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -47,8 +49,21 @@ public static class SignInCookie
         ArgumentNullException.ThrowIfNull(http);
         return new TryFrom(
             Guid.TryParseExact(http.Request.Cookies[DeviceCookie], "N", out var device) ? device : null,
-            http.Connection.RemoteIpAddress?.ToString() ?? "unknown",
+            Address(http),
             SignInRule.Device(http.Request.Headers.UserAgent.ToString()));
+    }
+
+    /// <summary>The address that tries are counted by. Of the newer kind its first half, because whoever has one has the whole of the other half.</summary>
+    public static string Address(HttpContext http)
+    {
+        ArgumentNullException.ThrowIfNull(http);
+        return http.Connection.RemoteIpAddress switch
+        {
+            null => "unknown",
+            { IsIPv4MappedToIPv6: true } a => a.MapToIPv4().ToString(),
+            { AddressFamily: AddressFamily.InterNetworkV6 } a => new IPAddress([.. a.GetAddressBytes()[..8], .. new byte[8]]).ToString(),
+            var a => a.ToString(),
+        };
     }
 
     /// <summary>Signs an account in on the browser that asks.</summary>

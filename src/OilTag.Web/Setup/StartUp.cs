@@ -45,8 +45,7 @@ public static class StartUp
                 await Database.PrepareAsync(s.OwnerConnection, s.AppConnection);
             }
 
-            var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), s.AppConnection);
-            await using var db = new OilTagDb(options.Options);
+            await using var db = OilTagDb.Open(s.AppConnection);
             var missing = await Database.MissingMigrationsAsync(db);
             if (missing.Count > 0)
             {
@@ -68,8 +67,7 @@ public static class StartUp
     {
         ArgumentNullException.ThrowIfNull(s);
         ArgumentNullException.ThrowIfNull(signIn);
-        var options = (DbContextOptionsBuilder<OilTagDb>)OilTagDb.Configure(new DbContextOptionsBuilder<OilTagDb>(), s.OwnerConnection);
-        await using var db = new OilTagDb(options.Options);
+        await using var db = OilTagDb.Open(s.OwnerConnection);
         foreach (var role in Roles.All)
         {
             if (!await db.Roles.AnyAsync(r => r.Name == role))
