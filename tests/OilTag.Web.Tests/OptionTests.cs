@@ -64,29 +64,29 @@ public sealed class OptionTests(Shed shed) : IClassFixture<Shed>
     [Fact]
     public async Task An_option_is_changed_taken_away_and_refused_in_words()
     {
-        using var tobit = await shed.AsAsync("tobit");
-        var number = await NewFindingAsync(tobit, "Grooved");
-        await OptionAsync(tobit, number, "Repair", "100", "5", "0", "90");
-        await tobit.OpenAsync($"/f/{number}/options");
-        await tobit.OpenAsync(tobit.Page.QuerySelectorAll("a").First(a => a.TextContent == "Change").GetAttribute("href")!);
-        tobit.Typed("Cost").ShouldBe("100");
-        var change = tobit.Page.QuerySelector("form[action*='change=']")!.GetAttribute("action")!;
-        (await tobit.PostAsync(change, ("Disposition", "Repair"), ("What", "as usual"), ("Cost", "500 300"), ("Hours", "many"), ("Original", "120"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        tobit.Beside("Cost").ShouldContain("low, likely, high");
-        tobit.Beside("Hours").ShouldContain("Numbers only");
-        tobit.Beside("Original").ShouldContain("0 to 100");
-        tobit.Typed("Hours").ShouldBe("many");
-        (await tobit.PostAsync(change, ("Disposition", "Repair"), ("What", "<b>bold</b>"), ("Cost", "120"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        await tobit.OpenAsync($"/f/{number}/options");
-        tobit.Html.ShouldContain("&lt;b&gt;bold&lt;/b&gt;");
-        tobit.Text.ShouldContain("£120");
+        using var una = await shed.AsAsync("una");
+        var number = await NewFindingAsync(una, "Grooved");
+        await OptionAsync(una, number, "Repair", "100", "5", "0", "90");
+        await una.OpenAsync($"/f/{number}/options");
+        await una.OpenAsync(una.Page.QuerySelectorAll("a").First(a => a.TextContent == "Change").GetAttribute("href")!);
+        una.Typed("Cost").ShouldBe("100");
+        var change = una.Page.QuerySelector("form[action*='change=']")!.GetAttribute("action")!;
+        (await una.PostAsync(change, ("Disposition", "Repair"), ("What", "as usual"), ("Cost", "500 300"), ("Hours", "many"), ("Original", "120"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        una.Beside("Cost").ShouldContain("low, likely, high");
+        una.Beside("Hours").ShouldContain("Numbers only");
+        una.Beside("Original").ShouldContain("0 to 100");
+        una.Typed("Hours").ShouldBe("many");
+        (await una.PostAsync(change, ("Disposition", "Repair"), ("What", "<b>bold</b>"), ("Cost", "120"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await una.OpenAsync($"/f/{number}/options");
+        una.Html.ShouldContain("&lt;b&gt;bold&lt;/b&gt;");
+        una.Text.ShouldContain("£120");
         (await shed.AskAsync(db => db.LogEntries.CountAsync(l => l.Sentence.StartsWith($"changed an option for F{number}:") && l.Before != null))).ShouldBe(1);
         var id = change.Split("change=")[1];
-        (await tobit.PostAsync($"/f/{number}/options?handler=Away&id={id}")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await tobit.PostAsync($"/f/{number}/options?handler=Away&id={id}")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        (await tobit.PostAsync(change, ("Disposition", "Repair"), ("What", "late"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        tobit.Text.ShouldContain("taken away meanwhile");
-        (await tobit.GetAsync("/f/999999/options")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await una.PostAsync($"/f/{number}/options?handler=Away&id={id}")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await una.PostAsync($"/f/{number}/options?handler=Away&id={id}")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await una.PostAsync(change, ("Disposition", "Repair"), ("What", "late"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        una.Text.ShouldContain("taken away meanwhile");
+        (await una.GetAsync("/f/999999/options")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }
 
     [Fact]
