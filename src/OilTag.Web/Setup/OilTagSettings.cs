@@ -51,7 +51,7 @@ public sealed record OilTagSettings
     /// </summary>
     private static string Prepared(string connection) => connection.Length == 0
         ? connection
-        : new NpgsqlConnectionStringBuilder(connection) { MaxAutoPrepare = 120, AutoPrepareMinUsages = 2, NoResetOnClose = true, Timeout = 5, Options = "-c lock_timeout=3s -c statement_timeout=60s" }.ConnectionString;
+        : new NpgsqlConnectionStringBuilder(connection) { MaxAutoPrepare = 120, AutoPrepareMinUsages = 2, NoResetOnClose = true, Timeout = 10, Options = "-c lock_timeout=3s -c statement_timeout=60s" }.ConnectionString;
 
     public static OilTagSettings From(IConfiguration c)
     {
