@@ -47,13 +47,33 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
         var before = await WednesdaysAsync(newYork);
         await shed.AskAsync(async db =>
         {
-            var hold = await db.Operations.Where(o => o.Hold && o.DoneAt == null).Select(o => o.Id).FirstAsync(Ct);
+            var hold = await db.Operations.Where(o => o.Hold && o.DoneAt == null && !db.SignOffs.Any(s => s.OperationId == o.Id)).OrderBy(o => o.Id).Select(o => o.Id).FirstAsync(Ct);
             var lowenna = await db.People.Where(p => p.Name == "Lowenna Daw").Select(p => p.Id).SingleAsync(Ct);
             db.SignOffs.Add(new SignOff { OperationId = hold, ById = lowenna, At = at, Note = "Looked at." });
             return await db.SaveChangesAsync(Ct);
         });
         (await WednesdaysAsync(newYork)).ShouldBeGreaterThan(before);
         (await WednesdaysAsync(DateTimeZone.Utc)).ShouldBe(before, 1e-12);
+    }
+
+    [Fact]
+    public async Task With_the_clock_set_back_behind_what_is_recorded_today_and_the_plan_stand()
+    {
+        await shed.AskAsync(async db =>
+        {
+            var hold = await db.Operations.Where(o => o.Hold && o.DoneAt == null && !db.SignOffs.Any(s => s.OperationId == o.Id)).OrderBy(o => o.Id).Select(o => o.Id).FirstAsync(Ct);
+            var lowenna = await db.People.Where(p => p.Name == "Lowenna Daw").Select(p => p.Id).SingleAsync(Ct);
+            db.SignOffs.Add(new SignOff { OperationId = hold, ById = lowenna, At = HandClock.Start, Note = "Looked at." });
+            return await db.SaveChangesAsync(Ct);
+        });
+
+        // A year back nobody's first day is over yet.
+        foreach (var back in new[] { 1, 30, 365 })
+        {
+            var plan = await shed.AskAsync(db => PlanQuery.LoadAsync(db, HandClock.Today.PlusDays(-back), HandClock.Zone, Ct));
+            plan.People.ShouldNotBeEmpty();
+            plan.People.ShouldAllBe(p => p.Attendance.All(a => a.Chance >= 0 && a.Chance <= 1));
+        }
     }
 
     [Fact]
