@@ -9,6 +9,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using NodaTime;
 using NodaTime.Testing;
+using OilTag.Core.People;
 using OilTag.Data.People;
 using OilTag.Demo;
 using OilTag.Web.Setup;
@@ -57,7 +58,7 @@ public sealed class AccountTests(Shed shed) : IClassFixture<Shed>
         hesper.Text.ShouldContain("Send this link to Wenna Tull");
         var link = new Uri(hesper.Page.QuerySelector(".secret")!.TextContent).AbsolutePath;
         var kept = await shed.AskAsync(db => db.AccountLinks.OrderByDescending(l => l.At).FirstAsync(Ct));
-        kept.Hash.ShouldBe(Core.People.SignInRule.HashOf(link[6..]));
+        kept.Hash.ShouldBe(LinkSecret.HashOf(link[6..]));
         (kept.Until - kept.At).ShouldBe(Duration.FromDays(7));
         await hesper.OpenAsync("/keep");
         hesper.Html.ShouldNotContain(link[6..]);

@@ -3,6 +3,7 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
+using OilTag.Core.People;
 using OilTag.Core.Strip;
 using OilTag.Data.Strip;
 
@@ -343,7 +344,7 @@ public sealed class CardFlowTests : IAsyncLifetime
         una.Text.ShouldContain("No stage of this card is done there.");
         await una.PostAsync($"/r/{n}/shop", ("LinkShop", "Crag End Platers"), ("LinkDays", "30"));
         var secret = una.Page.QuerySelector(".secret")!.TextContent.Trim()[^40..];
-        (await shed.AskAsync(db => db.ShopLinks.CountAsync(l => l.Hash == ShopLinkRule.HashOf(secret)))).ShouldBe(1);
+        (await shed.AskAsync(db => db.ShopLinks.CountAsync(l => l.Hash == LinkSecret.HashOf(secret)))).ShouldBe(1);
         await una.PostAsync($"/r/{n}/shop?handler=Ask", ("AskShop", "Crag End Platers"), ("Ask", "Do you mask the bore?"));
 
         using var shop = await shed.AsAsync(null);
@@ -373,7 +374,7 @@ public sealed class CardFlowTests : IAsyncLifetime
         (await shop.GetAsync($"/shop/{secret}/{Guid.NewGuid()}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await shop.GetAsync($"/shop/{new string('0', 40)}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         await shop.GetAsync($"/shop/{secret}");
-        var link = await shed.AskAsync(db => db.ShopLinks.SingleAsync(l => l.Hash == ShopLinkRule.HashOf(secret)));
+        var link = await shed.AskAsync(db => db.ShopLinks.SingleAsync(l => l.Hash == LinkSecret.HashOf(secret)));
         (await una.PostAsync($"/r/{n}/shop?handler=Revoke", ("Link", link.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await shop.PostAsync($"/shop/{secret}", ("StageId", finished), ("Hand", "Left"), ("Pieces", "1"), ("Seen", "0"))).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await shop.GetAsync($"/shop/{secret}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using NodaTime;
 
 namespace OilTag.Core.Make;
@@ -70,12 +69,6 @@ public static class ShopLinkRule
 {
     /// <summary>Longest that a link can hold, days.</summary>
     public const int MostDays = 400;
-
-    /// <summary>A new secret for a link: 160 random bits, safe in an address.</summary>
-    public static string NewSecret() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(20));
-
-    /// <summary>What is kept of a secret.</summary>
-    public static byte[] HashOf(string secret) => SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(secret));
 
     /// <summary>True while the link opens its card.</summary>
     public static bool Holds(ShopLink link, Instant now)

@@ -1,5 +1,4 @@
 using System.Security.Cryptography;
-using System.Text;
 using NodaTime;
 
 namespace OilTag.Core.People;
@@ -33,12 +32,6 @@ public static class SignInRule
     /// </summary>
     /// <param name="wrong">Wrong tries within the window, from all devices and addresses.</param>
     public static Duration Wait(int wrong) => Duration.FromMilliseconds(wrong < 10 ? 0 : Math.Min(4000, 250 * (wrong - 9)));
-
-    /// <summary>A new secret for a link: 160 random bits, safe in an address.</summary>
-    public static string NewSecret() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(20));
-
-    /// <summary>What is kept of a secret or a code.</summary>
-    public static byte[] HashOf(string secret) => SHA256.HashData(Encoding.UTF8.GetBytes(secret));
 
     /// <summary>A new recovery code: 80 random bits as four groups of four.</summary>
     public static string NewCode() => string.Join('-', Enumerable.Range(0, 4).Select(_ => RandomNumberGenerator.GetString(Signs, 4)));

@@ -4,6 +4,7 @@ using OilTag.Core;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.Measures;
+using OilTag.Core.People;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
 using OilTag.Data.Survey;
@@ -545,7 +546,7 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
     /// <summary>Gives an outside shop a private link to the card. The secret is returned once and not kept.</summary>
     public async Task<(Recorded Outcome, string? Secret)> GiveLinkAsync(Guid key, Guid personId, int number, string? shop, string? days, CancellationToken ct)
     {
-        var secret = ShopLinkRule.NewSecret();
+        var secret = LinkSecret.New();
         var outcome = await recorder.RecordAsync(key, personId, async () =>
         {
             var h = await LockAsync(number, ct);
@@ -557,11 +558,11 @@ public sealed class CardWrites(OilTagDb db, Recorder recorder, PhotoStore files)
             }
 
             var name = shop!.Trim();
-            db.ShopLinks.Add(new ShopLink { RouteCardId = h.Card.Id, Shop = name, Hash = ShopLinkRule.HashOf(secret), ExpiresAt = recorder.Now + Duration.FromDays(n!.Value), ById = personId, At = recorder.Now });
+            db.ShopLinks.Add(new ShopLink { RouteCardId = h.Card.Id, Shop = name, Hash = LinkSecret.HashOf(secret), ExpiresAt = recorder.Now + Duration.FromDays(n!.Value), ById = personId, At = recorder.Now });
             Say(h, $"gave {name} a private link to R{number} for {n} days.");
             return Recorded.To($"/r/{number}/shop");
         }, ct);
-        return (outcome, outcome.Ok && await db.ShopLinks.AnyAsync(l => l.Hash == ShopLinkRule.HashOf(secret), ct) ? secret : null);
+        return (outcome, outcome.Ok && await db.ShopLinks.AnyAsync(l => l.Hash == LinkSecret.HashOf(secret), ct) ? secret : null);
     }
 
     /// <summary>Takes a link back.</summary>

@@ -15,6 +15,8 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
 {
     private const string Waits = "Too many tries. Wait a quarter of an hour, then try again.";
 
+    private const string NoKeeper = "There would be no keeper any more. Make somebody else a keeper first.";
+
     /// <summary>Adds a person who may sign in, with a link with which they choose their password.</summary>
     public Task<WithSecret> InviteAsync(Guid key, Guid personId, string? name, string? signIn, IReadOnlyCollection<string> roles,
         CancellationToken ct) =>
@@ -89,7 +91,7 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
 
         if (wanted.TrueForAll(r => r.Name != Roles.Keeper) && await IsLastKeeperAsync(a.Id, ct))
         {
-            return new Problem("Roles", "There would be no keeper any more. Make somebody else a keeper first.");
+            return new Problem("Roles", NoKeeper);
         }
 
         var held = await (from ur in db.UserRoles join r in db.Roles on ur.RoleId equals r.Id where ur.UserId == a.Id select r.Name).ToListAsync(ct);
@@ -114,6 +116,11 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
         if (who == personId)
         {
             return new Problem(string.Empty, "Another keeper ends your account, so that somebody can still keep the shed.");
+        }
+
+        if (await IsLastKeeperAsync(a.Id, ct))
+        {
+            return new Problem(string.Empty, NoKeeper);
         }
 
         a.EndedAt = recorder.Now;
@@ -198,7 +205,7 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     /// <summary>The account of a link that still holds.</summary>
     public Task<Account?> OfLinkAsync(string secret, NodaTime.Instant now, CancellationToken ct)
     {
-        var hash = SignInRule.HashOf(secret);
+        var hash = LinkSecret.HashOf(secret);
         return db.Users.SingleOrDefaultAsync(a => a.EndedAt == null && db.AccountLinks.Any(l => l.AccountId == a.Id && l.Hash == hash && l.UsedAt == null && l.EndedAt == null && l.Until > now), ct);
     }
 
@@ -215,7 +222,7 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
             }
 
             // One command, so that two who have the same link do not both choose.
-            var hash = SignInRule.HashOf(secret);
+            var hash = LinkSecret.HashOf(secret);
             if (await db.AccountLinks.Where(l => l.Hash == hash && l.UsedAt == null && l.EndedAt == null && l.Until > recorder.Now).ExecuteUpdateAsync(u => u.SetProperty(l => l.UsedAt, recorder.Now), ct) != 1)
             {
                 return Recorded.Refused("The link was used, taken back, or is too old. Ask the keeper for a new one.");
@@ -325,7 +332,7 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     {
         await db.RecoveryCodes.Where(c => c.AccountId == accountId).ExecuteDeleteAsync(ct);
         var codes = Enumerable.Range(0, SignInRule.Codes).Select(_ => SignInRule.NewCode()).ToList();
-        db.RecoveryCodes.AddRange(codes.Select(c => new RecoveryCode { AccountId = accountId, Hash = SignInRule.HashOf(c) }));
+        db.RecoveryCodes.AddRange(codes.Select(c => new RecoveryCode { AccountId = accountId, Hash = LinkSecret.HashOf(c) }));
         return codes;
     }
 
@@ -417,8 +424,8 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
             var (account, result) = await give();
             if (account is not null)
             {
-                secret = SignInRule.NewSecret();
-                db.AccountLinks.Add(new AccountLink { AccountId = account.Id, Hash = SignInRule.HashOf(secret), ById = personId, At = recorder.Now, Until = recorder.Now + SignInRule.LinkHolds });
+                secret = LinkSecret.New();
+                db.AccountLinks.Add(new AccountLink { AccountId = account.Id, Hash = LinkSecret.HashOf(secret), ById = personId, At = recorder.Now, Until = recorder.Now + SignInRule.LinkHolds });
             }
 
             return result;

@@ -109,7 +109,7 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
     public Task<Recorded> FeedAsync(Guid key, Guid personId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var person = await db.People.SingleAsync(p => p.Id == personId, ct);
-        person.FeedKey = Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(20));
+        person.FeedKey = LinkSecret.New();
         return Recorded.To("/me");
     }, ct);
 

@@ -58,7 +58,7 @@ public sealed class SignIns(OilTagDb db, IClock clock, IPasswordHasher<Account> 
     private static readonly Duration Noticed = Duration.FromMinutes(10);
 
     // Verified in place of the password of an account that is not there, so that both take the same time.
-    private static readonly Lazy<string> NoAccount = new(() => new PasswordHasher<Account>().HashPassword(new Account(), SignInRule.NewSecret()));
+    private static readonly Lazy<string> NoAccount = new(() => new PasswordHasher<Account>().HashPassword(new Account(), LinkSecret.New()));
 
     private IDataProtector Tickets => protection.CreateProtector("first step");
 
@@ -233,7 +233,7 @@ public sealed class SignIns(OilTagDb db, IClock clock, IPasswordHasher<Account> 
             return await db.Users.Where(a => a.Id == account.Id && a.SecondStep < step).ExecuteUpdateAsync(u => u.SetProperty(a => a.SecondStep, step), ct) == 1;
         }
 
-        var hash = SignInRule.HashOf(SignInRule.ReadCode(code));
+        var hash = LinkSecret.HashOf(SignInRule.ReadCode(code));
         var now = clock.GetCurrentInstant();
         return await db.RecoveryCodes.Where(c => c.AccountId == account.Id && c.Hash == hash && c.UsedAt == null).ExecuteUpdateAsync(u => u.SetProperty(c => c.UsedAt, now), ct) == 1;
     }
@@ -260,5 +260,5 @@ public sealed class SignIns(OilTagDb db, IClock clock, IPasswordHasher<Account> 
     }
 
     // A name may be anything that somebody typed, a password too; its hash is kept.
-    private static string Wrong(string name) => $"wrong {Convert.ToHexStringLower(SignInRule.HashOf(name)[..12])} ";
+    private static string Wrong(string name) => $"wrong {Convert.ToHexStringLower(LinkSecret.HashOf(name)[..12])} ";
 }

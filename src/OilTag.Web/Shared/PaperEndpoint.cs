@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Make;
+using OilTag.Core.People;
 using OilTag.Core.Strip;
 using OilTag.Data;
 using OilTag.Data.Survey;
@@ -50,7 +51,7 @@ public static class PaperEndpoint
     // A shop opens the files of its own card, while its link holds.
     private static async Task<CardFile?> OfShopAsync(string secret, Guid id, OilTagDb db, IClock clock, CancellationToken ct)
     {
-        var hash = ShopLinkRule.HashOf(secret);
+        var hash = LinkSecret.HashOf(secret);
         var link = await db.ShopLinks.AsNoTracking().SingleOrDefaultAsync(l => l.Hash == hash, ct);
         return link is null || !ShopLinkRule.Holds(link, clock.GetCurrentInstant()) ? null : await db.CardFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id && f.RouteCardId == link.RouteCardId, ct);
     }

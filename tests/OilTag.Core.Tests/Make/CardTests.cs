@@ -3,6 +3,7 @@ using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.Measures;
+using OilTag.Core.People;
 using OilTag.Core.Survey;
 
 namespace OilTag.Core.Tests.Make;
@@ -211,10 +212,10 @@ public sealed class CardTests
     public void A_link_holds_until_it_ends_or_is_taken_back_and_its_secret_is_not_kept()
     {
         var now = Instant.FromUtc(2030, 5, 1, 12, 0);
-        var secret = ShopLinkRule.NewSecret();
+        var secret = LinkSecret.New();
         secret.Length.ShouldBe(40);
-        ShopLinkRule.NewSecret().ShouldNotBe(secret);
-        var link = new ShopLink { Shop = "Crag End", Hash = ShopLinkRule.HashOf(secret), ExpiresAt = now + Duration.FromDays(1) };
+        LinkSecret.New().ShouldNotBe(secret);
+        var link = new ShopLink { Shop = "Crag End", Hash = LinkSecret.HashOf(secret), ExpiresAt = now + Duration.FromDays(1) };
         link.Hash.Length.ShouldBe(32);
         ShopLinkRule.Holds(link, now).ShouldBeTrue();
         ShopLinkRule.Holds(link, now + Duration.FromDays(1)).ShouldBeFalse();

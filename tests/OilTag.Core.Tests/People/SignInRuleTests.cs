@@ -18,7 +18,7 @@ public sealed class SignInRuleTests
     [Fact]
     public void Secrets_and_codes_are_long_enough_and_never_the_same()
     {
-        var secrets = Enumerable.Range(0, 1000).Select(_ => SignInRule.NewSecret()).ToList();
+        var secrets = Enumerable.Range(0, 1000).Select(_ => LinkSecret.New()).ToList();
         secrets.Distinct().Count().ShouldBe(1000);
         secrets.ShouldAllBe(s => s.Length == 40);
         var codes = Enumerable.Range(0, 1000).Select(_ => SignInRule.NewCode()).ToList();

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
+using OilTag.Core.People;
 using OilTag.Data;
 using OilTag.Data.Log;
 using OilTag.Data.Make;
@@ -83,7 +84,7 @@ public sealed class OutsideModel(OilTagDb db, IClock clock, CardWrites writes) :
 
     private async Task<bool> LoadAsync(string secret, CancellationToken ct)
     {
-        var hash = ShopLinkRule.HashOf(secret);
+        var hash = LinkSecret.HashOf(secret);
         var found = await (from l in Db.ShopLinks.AsNoTracking() join c in Db.RouteCards on l.RouteCardId equals c.Id where l.Hash == hash select new { l, c.Number }).SingleOrDefaultAsync(ct);
         if (found is null || !ShopLinkRule.Holds(found.l, clock.GetCurrentInstant()) || !await LoadCardAsync(found.Number, ct))
         {
