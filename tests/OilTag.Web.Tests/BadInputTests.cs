@@ -303,7 +303,7 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
             ("<svg onload='alert(1)'/>"u8.ToArray(), "not a photo that can be opened"),
             (Pictures.Jpeg(400, 300)[..900], "not a photo that can be opened"),
             (Pictures.Bomb(), "more than can be shown"),
-            ([], "empty"),
+            ([], "The file is empty. Take the photo again."),
         })
         {
             (await dilys.UploadAsync($"/f/{number}?handler=Photo", "photo.jpg", file, ("Caption", "kept"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, sentence);

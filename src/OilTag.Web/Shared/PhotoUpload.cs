@@ -13,7 +13,7 @@ public static class PhotoUpload
     /// <returns>The photo, or null when none was chosen; a problem when it is no photo that can be kept.</returns>
     public static async Task<(NewPhoto? Photo, Problem? Problem)> ReadAsync(IFormFile? photo, string? caption, string? marks, CancellationToken ct)
     {
-        if (photo is not { Length: > 0 })
+        if (photo is null)
         {
             return (null, null);
         }
