@@ -132,6 +132,12 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<Operation> Operations => Set<Operation>();
 
+    public DbSet<PackageRevision> PackageRevisions => Set<PackageRevision>();
+
+    public DbSet<StepReading> StepReadings => Set<StepReading>();
+
+    public DbSet<StepSet> StepSets => Set<StepSet>();
+
     public DbSet<SignOff> SignOffs => Set<SignOff>();
 
     public DbSet<Cost> Costs => Set<Cost>();
@@ -656,16 +662,44 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasMany(p => p.Operations).WithOne().HasForeignKey(o => o.PackageId);
             InJson(e.Property(p => p.TakesAway)).HasDefaultValueSql("'[]'");
             InJson(e.Property(p => p.UndoneBy)).HasDefaultValueSql("'[]'");
+            e.Property(p => p.Purpose).HasMaxLength(PackageRules.LongestPurpose);
+            e.Property(p => p.StartedFrom).HasMaxLength(80);
+            e.Property(p => p.Revision).HasDefaultValue(1).HasSentinel(0);
+            e.Property(p => p.CancelledWhy).HasMaxLength(500);
             e.Property(p => p.Version).IsRowVersion();
         });
         builder.Entity<Operation>(e =>
         {
             e.Property(o => o.Order).HasColumnName("step");
             OneInJson(e.Property(o => o.Needs)).HasDefaultValueSql("'{}'");
+            InJson(e.Property(o => o.Readings)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(o => o.Kit)).HasDefaultValueSql("'[]'");
+        });
+        builder.Entity<PackageRevision>(e =>
+        {
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(r => r.PackageId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(r => r.ById).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(r => new { r.PackageId, r.Number }).IsUnique();
+            InJson(e.Property(r => r.Changes)).HasDefaultValueSql("'[]'");
+        });
+        builder.Entity<StepReading>(e =>
+        {
+            e.HasOne<Operation>().WithMany().HasForeignKey(r => r.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Finding>().WithMany().HasForeignKey(r => r.FindingId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(r => r.ById).OnDelete(DeleteBehavior.Restrict);
+            e.OwnsOne(r => r.Value, Measured);
+        });
+        builder.Entity<StepSet>(e =>
+        {
+            e.Property(s => s.Name).HasMaxLength(80);
+            e.HasIndex(s => s.Name).IsUnique().HasFilter("ended_at is null");
+            e.HasOne<Person>().WithMany().HasForeignKey(s => s.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(s => s.Version).IsRowVersion();
         });
         builder.Entity<SignOff>(e =>
         {
-            e.HasOne<Operation>().WithOne().HasForeignKey<SignOff>(s => s.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Operation>().WithMany().HasForeignKey(s => s.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(s => s.OperationId).IsUnique().HasFilter("voided_at is null");
             e.HasOne<Person>().WithMany().HasForeignKey(s => s.ById).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<Cost>(e =>
@@ -677,6 +711,9 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.Property(m => m.On).HasColumnName("day");
             e.Property(m => m.Weight).HasDefaultValue(1.0).HasSentinel(1.0);
+            e.Property(m => m.FitFor).HasMaxLength(80);
+            e.HasOne<Machine>().WithMany().HasForeignKey(m => m.MachineId).OnDelete(DeleteBehavior.Restrict);
+            InJson(e.Property(m => m.Moves)).HasDefaultValueSql("'[]'");
         });
         builder.Entity<RouteCard>(e =>
         {

@@ -44,6 +44,26 @@ public sealed partial class DemoStory
         public required int Spent { get; init; }
 
         public required string Takes { get; init; }
+
+        public required string From { get; init; }
+    }
+
+    // What a step asks for besides: readings, what lies ready, and whether it goes beside the one before it.
+    private sealed class StepLineRow
+    {
+        public required string Step { get; init; }
+
+        public required string Beside { get; init; }
+
+        public required string Lines { get; init; }
+
+        public required string Kit { get; init; }
+
+        public required string By { get; init; }
+
+        public int? Day { get; init; }
+
+        public required string Taken { get; init; }
     }
 
     private sealed class StepRow
@@ -181,6 +201,7 @@ public sealed partial class DemoStory
             MachineId = place.MachineId,
             PlaceId = place.Id,
             Title = row.Title,
+            StartedFrom = row.From,
             FindingId = first?.Id,
             TagId = tag is not null && (tag.ClosedAt is null || (closed is not null && tag.ClosedAt >= closed)) ? tag.Id : null,
             MilestoneId = notFor.Contains(row.Key) ? null : serves[letter],
@@ -208,6 +229,11 @@ public sealed partial class DemoStory
             }));
         }
 
+        foreach (var line in StoryTable.Read<StepLineRow>("step-lines.csv").Where(s => s.Step.Split('/')[0] == row.Key))
+        {
+            Line(package, line);
+        }
+
         jobs.Add((row, package, steps));
         Say(opened, P(LeadOf(letter)), WorkLog.Opened(number, row.Title), place.MachineId, place.Id, package.TagId, package.Id);
         if (row.Wait.Length > 0)
@@ -217,6 +243,34 @@ public sealed partial class DemoStory
         }
 
         return package;
+    }
+
+    private void Line(WorkPackage package, StepLineRow line)
+    {
+        var operation = Find<Operation>(line.Step);
+        operation.Beside = line.Beside.Length > 0;
+        operation.Readings = line.Lines.Length == 0 ? [] : [StepLines.Reading(line.Lines) ?? throw new InvalidOperationException($"{line.Step}: {line.Lines} is no reading.")];
+        operation.Kit = line.Kit.Length == 0 ? [] : StepLines.Kit("needs " + line.Kit)!;
+        foreach (var (text, i) in StoryTable.Several(line.Taken).Select((t, i) => (t, i)))
+        {
+            var check = ReadingRule.Judge(operation.Readings[0], text);
+            record.Add(new StepReading
+            {
+                OperationId = operation.Id,
+                Wanted = operation.Readings[0].Text,
+                Position = i + 1,
+                Value = check.Value,
+                Within = check.Within,
+                ById = P(line.By).Id,
+                At = AtTheEnd(line.Day!.Value, 60 - (i * 2)),
+                Instrument = "plate gauge 4",
+            });
+        }
+
+        if (line.Taken.Length > 0)
+        {
+            Say(AtTheEnd(line.Day!.Value, 45), P(line.By), $"read {StoryTable.Several(line.Taken).Length} positions at “{operation.Name}”.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        }
     }
 
     // Equipment of the shed that a step's tools name.

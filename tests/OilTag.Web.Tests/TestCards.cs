@@ -77,17 +77,8 @@ public static class TestCards
     private static RouteCard Card(OilTagDb db, Guid by, Place place, string part, int left, int right, Guid? tag)
     {
         var package = db.Packages.Add(new WorkPackage { MachineId = place.MachineId, PlaceId = place.Id, Title = $"Make {part}, {left} left and {right} right", TagId = tag, OpenedAt = HandClock.Start - NodaTime.Duration.FromDays(20) }).Entity;
-        package.Operations.AddRange(PackageRules.StartingOperations(Core.Survey.Disposition.Remake, left + right).Select((o, i) => new Operation
-        {
-            Order = i + 1,
-            Name = o.Name,
-            Low = o.Hours.Low,
-            Likely = o.Hours.Likely,
-            High = o.Hours.High,
-            Hold = o.Hold,
-            DoneAt = i == 0 ? HandClock.Start - NodaTime.Duration.FromDays(10) : null,
-            DoneById = i == 0 ? by : null,
-        }));
+        package.Operations.AddRange(StartingSteps.Times(StepText.Read(StartingSteps.Named("Sheet formed")!.Lines, StepWords.None).Steps, left + right).Select((s, i) => StepChange.Make(s, i + 1)));
+        (package.Operations[0].DoneAt, package.Operations[0].DoneById) = (HandClock.Start - NodaTime.Duration.FromDays(10), by);
         return db.RouteCards.Add(new RouteCard { PackageId = package.Id, Part = part, Material = "as the old part", Left = left, Right = right, Handed = true, Stages = [.. Stages.Select((n, i) => new Stage { Order = i + 1, Name = n })] }).Entity;
     }
 

@@ -239,7 +239,27 @@ public class Milestone
 
     /// <summary>Why it matters, in a sentence.</summary>
     public string Why { get; set; } = string.Empty;
+
+    /// <summary>The machine that is whole, or fit for a stated use, on that day; null when only packages count.</summary>
+    public Guid? MachineId { get; set; }
+
+    /// <summary>What that machine is then fit for, such as <c>running in steam</c>; empty for whole.</summary>
+    public string FitFor { get; set; } = string.Empty;
+
+    /// <summary>When it was moved, with why; oldest first.</summary>
+    public IReadOnlyList<MilestoneMove> Moves { get; set; } = [];
+
+    /// <summary>When it was reached or given up; null while it is wanted.</summary>
+    public Instant? EndedAt { get; set; }
 }
+
+/// <summary>A milestone was moved.</summary>
+/// <param name="From">The day on which it was.</param>
+/// <param name="To">The day on which it is.</param>
+/// <param name="Why">Why.</param>
+/// <param name="By">Who, by name.</param>
+/// <param name="On">When that was said.</param>
+public sealed record MilestoneMove(DateOnly From, DateOnly To, string Why, string By, DateOnly On);
 
 /// <summary>How places are named in words.</summary>
 public static class PlaceNames

@@ -48,6 +48,9 @@ public sealed record PackageFacts
     /// <summary>True when closed.</summary>
     public bool Closed { get; init; }
 
+    /// <summary>True when it was given up.</summary>
+    public bool Cancelled { get; init; }
+
     /// <summary>Hours still to do; none when closed.</summary>
     public HoursRange Remaining { get; init; } = HoursRange.None;
 

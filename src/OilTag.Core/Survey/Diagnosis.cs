@@ -169,7 +169,7 @@ public static class DiagnosisRule
     }
 
     /// <summary>Steps of a package that opens a place to look; its result is findings.</summary>
-    public static IReadOnlyList<PlannedOperation> StepsToLook { get; } = [new("Open it", new HoursRange(1, 2, 6)), new("Look and measure", new HoursRange(0.5, 1, 3)), new("Log what is found", new HoursRange(0.25, 0.5, 1))];
+    public const string StepsToLook = "open it 1-2-6 h\nlook and measure 0.5-1-3 h\nlog what is found 0.25-0.5-1 h";
 
     /// <summary>Reads a check as it is typed.</summary>
     /// <param name="problems">Takes what is wrong.</param>

@@ -53,6 +53,9 @@ public sealed record OperationNeeds
     /// <summary>Days that must pass after the step before it, such as a cure.</summary>
     public DaysRange? Cure { get; init; }
 
+    /// <summary>Coldest at which it cures, °C; null when nobody said.</summary>
+    public double? CureOver { get; init; }
+
     /// <summary>Steps of other packages that must be done before it.</summary>
     public IReadOnlyList<Guid> After { get; init; } = [];
 

@@ -1,6 +1,5 @@
 using System.Globalization;
 using NodaTime;
-using OilTag.Core.Survey;
 
 namespace OilTag.Core.Work;
 
@@ -27,12 +26,6 @@ public sealed record HoursRange(double Low, double Likely, double High)
     public static HoursRange operator +(HoursRange a, HoursRange b) => new(a.Low + b.Low, a.Likely + b.Likely, a.High + b.High);
 }
 
-/// <summary>One step of a new package.</summary>
-/// <param name="Name">What is done.</param>
-/// <param name="Hours">Person-hours.</param>
-/// <param name="Hold">True for a hold point.</param>
-public sealed record PlannedOperation(string Name, HoursRange Hours, bool Hold = false);
-
 /// <summary>What is known of the hours of a step.</summary>
 /// <param name="Hours">Its estimate.</param>
 /// <param name="Done">True when it is done.</param>
@@ -44,49 +37,11 @@ public sealed record StepHours(HoursRange Hours, bool Done, double? Left = null,
 /// <summary>Why a hold point or a package cannot be signed or closed.</summary>
 public static class PackageRules
 {
-    /// <summary>The steps that a decision starts with; a lead changes them afterwards. Hours are common practice for one part and grow with the pieces.</summary>
-    /// <param name="d">The decision.</param>
-    /// <param name="pieces">Pieces to make.</param>
-    /// <param name="estimate">Hours of the option that was chosen: the steps share them in proportion. Null keeps the starting hours.</param>
-    public static IReadOnlyList<PlannedOperation> StartingOperations(Disposition d, int pieces, HoursRange? estimate = null)
-    {
-        var steps = Steps(d, pieces);
-        if (estimate is null || steps.Count == 0)
-        {
-            return steps;
-        }
+    /// <summary>Longest words on what a package is for.</summary>
+    public const int LongestPurpose = 300;
 
-        var all = steps.Aggregate(HoursRange.None, (sum, o) => sum + o.Hours);
-        return [.. steps.Select(o => o with { Hours = new HoursRange(o.Hours.Low * estimate.Low / all.Low, o.Hours.Likely * estimate.Likely / all.Likely, o.Hours.High * estimate.High / all.High) })];
-    }
-
-    private static IReadOnlyList<PlannedOperation> Steps(Disposition d, int pieces)
-    {
-        var n = Math.Max(1, pieces);
-        HoursRange H(double low, double likely, double high) => new(low, likely, high);
-        HoursRange Each(double setUp, double low, double likely, double high) => new(setUp + (n * low), setUp + (n * likely), setUp + (n * high));
-        return d switch
-        {
-            Disposition.Clean => [new("Clean", H(1, 2, 4)), new("Look again and protect", H(0.5, 1, 2))],
-            Disposition.Repair =>
-            [
-                new("Prepare and set up", H(1, 2, 4)), new("Repair", H(4, 8, 16)), new("Finish and protect", H(1, 2, 4)),
-                new("Inspect the repair", H(0.5, 0.5, 1), Hold: true),
-            ],
-            Disposition.Remake =>
-            [
-                new("Take the pattern off the old part", H(1, 2, 4)), new("Blank", Each(1, 0.5, 1, 2)), new("Form", Each(2, 1, 2, 4)),
-                new("Drill", Each(0.5, 0.5, 1, 1.5)), new("Finish and protect", Each(0.5, 0.5, 1, 2)),
-                new("Inspect against the old part", H(0.5, 1, 1.5), Hold: true),
-            ],
-            Disposition.Buy => [new("Order it", H(0.5, 1, 2)), new("Check it against the list and the part", H(0.5, 1, 2)), new("Fit it up", H(1, 2, 4)), new("Inspect it", H(0.5, 0.5, 1), Hold: true)],
-            Disposition.Donor => [new("Take it off the donor", H(2, 4, 8)), new("Overhaul it", H(4, 8, 16)), new("Fit it up", H(1, 2, 4)), new("Inspect it", H(0.5, 1, 1.5), Hold: true)],
-            Disposition.LaterPattern => [new("Find it", H(1, 2, 6)), new("Check that it fits and does the work", H(0.5, 1, 2)), new("Adapt and fit it up", H(2, 4, 8)), new("Inspect it", H(0.5, 1, 1.5), Hold: true)],
-            Disposition.Borrow => [new("Fetch it and note its state", H(1, 2, 4)), new("Fit it up", H(1, 2, 4)), new("Inspect it", H(0.5, 0.5, 1), Hold: true)],
-            Disposition.TemporaryRepair => [new("Make it do", H(2, 4, 8)), new("Inspect it and mark it as temporary", H(0.5, 0.5, 1), Hold: true)],
-            _ => [],
-        };
-    }
+    /// <summary>Longest title of a package.</summary>
+    public const int LongestTitle = 120;
 
     /// <summary>
     /// Hours still to do. Hours booked first pay for the likely hours of the steps that are done; what is left over comes off the open steps,
@@ -206,9 +161,11 @@ public static class PackageRules
     /// <param name="unfinishedPieces">Pieces of its route card that have not reached the stage before the last.</param>
     /// <param name="waitingOn">What it waits on.</param>
     /// <param name="closed">Whether it is closed.</param>
-    public static IReadOnlyList<Problem> WhyNotClose(IReadOnlyList<(string Name, bool Hold)> open, int unfinishedPieces, string waitingOn, bool closed)
+    /// <param name="wanted">What its steps still wait for: ordered or not, it is not here.</param>
+    public static IReadOnlyList<Problem> WhyNotClose(IReadOnlyList<(string Name, bool Hold)> open, int unfinishedPieces, string waitingOn, bool closed, IReadOnlyList<string> wanted)
     {
         ArgumentNullException.ThrowIfNull(open);
+        ArgumentNullException.ThrowIfNull(wanted);
         ArgumentNullException.ThrowIfNull(waitingOn);
         var problems = new List<Problem>();
         void Say(string s) => problems.Add(new Problem(string.Empty, s));
@@ -239,8 +196,13 @@ public static class PackageRules
             Say($"It waits on {Lower(waitingOn)}.");
         }
 
+        // A lead may close over this one, with a reason.
+        problems.AddRange(wanted.Select(w => new Problem(Wanted, $"{w} is still wanted for it. Say that it is here or not needed.")));
         return problems;
     }
+
+    /// <summary>The field of a problem that a lead may pass over with a reason.</summary>
+    public const string Wanted = "Without";
 
     /// <summary>Checks a cost as typed, in pounds.</summary>
     /// <returns>Pence, or null with a problem.</returns>

@@ -15,10 +15,22 @@ public class WorkPackage
     public Guid MachineId { get; init; }
 
     /// <summary>Place it works on.</summary>
-    public Guid PlaceId { get; init; }
+    public Guid PlaceId { get; set; }
 
     /// <summary>What is done.</summary>
     public required string Title { get; set; }
+
+    /// <summary>What it is for, in words; may be empty.</summary>
+    public string Purpose { get; set; } = string.Empty;
+
+    /// <summary>Name of the starting steps that it began with; empty for none. What the like took us is told by it.</summary>
+    public string StartedFrom { get; set; } = string.Empty;
+
+    /// <summary>Number of its steps as they are written: 1 when it is opened, one more with every change.</summary>
+    public int Revision { get; set; } = 1;
+
+    /// <summary>Why it was cancelled; empty when it was not. A cancelled package is closed too.</summary>
+    public string CancelledWhy { get; set; } = string.Empty;
 
     /// <summary>Finding it clears, if it came from one.</summary>
     public Guid? FindingId { get; init; }
@@ -79,10 +91,10 @@ public class Operation
     public Guid PackageId { get; init; }
 
     /// <summary>Order in the package, 1…n.</summary>
-    public int Order { get; init; }
+    public int Order { get; set; }
 
     /// <summary>What is done.</summary>
-    public required string Name { get; init; }
+    public required string Name { get; set; }
 
     /// <summary>Person-hours if all goes well.</summary>
     public double Low { get; set; }
@@ -94,7 +106,19 @@ public class Operation
     public double High { get; set; }
 
     /// <summary>True when work stops here until somebody authorised has inspected.</summary>
-    public bool Hold { get; init; }
+    public bool Hold { get; set; }
+
+    /// <summary>True when it can be done beside the step before it.</summary>
+    public bool Beside { get; set; }
+
+    /// <summary>Notes, one a line.</summary>
+    public string Note { get; set; } = string.Empty;
+
+    /// <summary>Readings that it asks for.</summary>
+    public IReadOnlyList<WantedReading> Readings { get; set; } = [];
+
+    /// <summary>Parts, hardware and consumables that lie ready before it is begun.</summary>
+    public IReadOnlyList<KitItem> Kit { get; set; } = [];
 
     /// <summary>What it needs besides hours.</summary>
     public OperationNeeds Needs { get; set; } = OperationNeeds.Plain;
@@ -112,7 +136,60 @@ public class Operation
     public Guid? DoneById { get; set; }
 }
 
-/// <summary>The signature at a hold point. Never changed or taken away.</summary>
+/// <summary>A change of the steps of a package, as it was made. Never changed or taken away.</summary>
+public class PackageRevision
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Package.</summary>
+    public Guid PackageId { get; init; }
+
+    /// <summary>The number of the steps from then on, 2 or more.</summary>
+    public int Number { get; init; }
+
+    /// <summary>What changed, a sentence each.</summary>
+    public IReadOnlyList<string> Changes { get; init; } = [];
+
+    /// <summary>Why; empty when nothing that was begun changed.</summary>
+    public string Why { get; init; } = string.Empty;
+
+    /// <summary>Who.</summary>
+    public Guid ById { get; init; }
+
+    /// <summary>When.</summary>
+    public Instant At { get; init; }
+}
+
+/// <summary>Starting steps that the group keeps for the next time.</summary>
+public class StepSet
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Name, such as "Riveted skin"; one of a name.</summary>
+    public required string Name { get; set; }
+
+    /// <summary>What it is for, in a few words.</summary>
+    public string Words { get; set; } = string.Empty;
+
+    /// <summary>The steps as they are written, one a line.</summary>
+    public required string Lines { get; set; }
+
+    /// <summary>Who kept it.</summary>
+    public Guid ById { get; init; }
+
+    /// <summary>When.</summary>
+    public Instant At { get; init; }
+
+    /// <summary>When it was taken out of the library; null while it is in it.</summary>
+    public Instant? EndedAt { get; set; }
+
+    /// <summary>Changes with every edit.</summary>
+    public uint Version { get; init; }
+}
+
+/// <summary>The signature at a hold point. Never changed or taken away; when what it stands on changes it is void, and stays.</summary>
 public class SignOff
 {
     /// <summary>Identity.</summary>
@@ -129,6 +206,15 @@ public class SignOff
 
     /// <summary>What was inspected and found.</summary>
     public required string Note { get; init; }
+
+    /// <summary>When it became void; null while it holds.</summary>
+    public Instant? VoidedAt { get; set; }
+
+    /// <summary>Who changed what it stood on.</summary>
+    public Guid? VoidedById { get; set; }
+
+    /// <summary>Why.</summary>
+    public string VoidedWhy { get; set; } = string.Empty;
 }
 
 /// <summary>Money spent on a package.</summary>

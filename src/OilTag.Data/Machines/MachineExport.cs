@@ -77,6 +77,8 @@ public static class MachineExport
             Diagnoses = await All(db.Diagnoses.Where(d => d.MachineId == m).OrderBy(d => d.Number)),
             Looks = await All(db.Looks.Where(l => places.Any(p => p.Id == l.PlaceId)).OrderBy(l => l.Id)),
             LoadPaths = await All(db.LoadPaths.Where(p => p.MachineId == m).OrderBy(p => p.Id)),
+            PackageRevisions = await All(db.PackageRevisions.Where(r => packages.Any(k => k.Id == r.PackageId)).OrderBy(r => r.Id)),
+            StepReadings = await All(db.StepReadings.Where(r => packages.Any(k => k.Operations.Any(o => o.Id == r.OperationId))).OrderBy(r => r.Id)),
             SignOffs = await All(db.SignOffs.Where(s => packages.Any(k => k.Operations.Any(o => o.Id == s.OperationId))).OrderBy(s => s.Id)),
             Costs = await All(db.Costs.Where(c => packages.Any(k => k.Id == c.PackageId)).OrderBy(c => c.Id)),
             RouteCards = await All(cards.Include(c => c.Stages.OrderBy(s => s.Order).ThenBy(s => s.Id)).OrderBy(c => c.Number)),
@@ -108,7 +110,14 @@ public static class MachineExport
 
         // A milestone is shared by machines and a person by all of the record: those go along that this machine names.
         var milestoneIds = file.Packages.Select(k => k.MilestoneId).Concat(file.Decisions.Select(d => d.ReturnAfterId)).OfType<Guid>().ToHashSet();
-        file = file with { Milestones = await All(db.Milestones.Where(x => milestoneIds.Contains(x.Id)).OrderBy(x => x.On).ThenBy(x => x.Id)) };
+        var milestones = await All(db.Milestones.Where(x => milestoneIds.Contains(x.Id) || x.MachineId == m).OrderBy(x => x.On).ThenBy(x => x.Id));
+        foreach (var of in milestones.Where(x => x.MachineId != m))
+        {
+            // What another machine is to be by then stays with that machine.
+            (of.MachineId, of.FitFor) = (null, string.Empty);
+        }
+
+        file = file with { Milestones = milestones };
         var named = MachineCheck.References(file).ToHashSet();
         var people = await db.People.Where(p => named.Contains(p.Id)).OrderBy(p => p.Id).Select(p => new FilePerson(p.Id, p.Name)).ToListAsync(ct);
         return file with { People = people, Stores = await StoresAsync(db, [.. file.Custodies.Select(c => c.Where.ToLowerInvariant()).Distinct()], ct) };

@@ -130,6 +130,10 @@ public sealed record MachineFile
 
     public IReadOnlyList<LoadPath> LoadPaths { get; init; } = [];
 
+    public IReadOnlyList<PackageRevision> PackageRevisions { get; init; } = [];
+
+    public IReadOnlyList<StepReading> StepReadings { get; init; } = [];
+
     public IReadOnlyList<SignOff> SignOffs { get; init; } = [];
 
     public IReadOnlyList<Cost> Costs { get; init; } = [];

@@ -71,7 +71,7 @@ public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
             Packages = [],
             Outlines = machines.Exists(m => m.Drawing == Outline.Own) ? await db.Outlines.AsNoTracking().ToListAsync(ct) : [],
             BackOn = await WorkshopQuery.BackOnAsync(db, one, ct),
-            Milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ToListAsync(ct),
+            Milestones = await db.Milestones.AsNoTracking().Where(m => m.EndedAt == null).OrderBy(m => m.On).ToListAsync(ct),
             Calendar = await WorkshopQuery.CalendarAsync(db, ct),
             Worked = await (
                 from h in db.Hours
@@ -118,7 +118,7 @@ public static class WorkshopQuery
             Estimate = closed.Sum(k => (long?)k.EstimatePence) ?? 0,
             Booked = db.Hours.Where(h => closed.Any(k => k.Id == h.PackageId)).Sum(h => (int?)h.Minutes) ?? 0,
             Spent = db.Costs.Where(c => closed.Any(k => k.Id == c.PackageId)).Sum(c => (long?)c.Pence) ?? 0,
-            Steps = db.Operations.Count(o => closed.Any(k => k.Id == o.PackageId)),
+            Steps = db.Operations.Count(o => closed.Any(k => k.Id == o.PackageId && k.CancelledWhy == string.Empty)),
         }).SingleAsync(ct);
         return new Totals(sums.Packages, sums.Packages, sums.Booked, HoursRange.None, sums.Spent, sums.Estimate, sums.Steps, sums.Steps);
     }
@@ -155,7 +155,7 @@ public static class WorkshopQuery
             where f.TagId != null
             group f by f.TagId into g
             select new { TagId = g.Key, Count = g.Count() };
-        var done = db.Packages.Where(k => k.ClosedAt != null && k.TagId != null).Select(k => k.TagId).Distinct();
+        var done = db.Packages.Where(k => k.ClosedAt != null && k.CancelledWhy == string.Empty && k.TagId != null).Select(k => k.TagId).Distinct();
         var rows = await (
             from t in which
             join s in db.Places on t.SlotId equals s.Id
@@ -266,6 +266,7 @@ public static class WorkshopQuery
                 WaitingFor = (string?)p.Name,
                 k.WaitingSince,
                 Closed = k.ClosedAt != null,
+                k.CancelledWhy,
                 k.EstimatePence,
                 Booked = (int?)b.Minutes ?? 0,
                 Spent = (long?)c.Pence ?? 0,
@@ -293,6 +294,7 @@ public static class WorkshopQuery
             WaitingFor = (r.WaitingFor ?? string.Empty).Split(' ')[0],
             WaitingSince = r.WaitingSince,
             Closed = r.Closed,
+            Cancelled = r.CancelledWhy.Length > 0,
             Remaining = r.Closed ? HoursRange.None : said[r.Id].Aggregate(
                 PackageRules.Remaining(new HoursRange(r.Low, r.Likely, r.High), r.DoneLikely, (r.Booked / 60.0) - said[r.Id].Sum(o => o.Hours.Booked)),
                 (sum, o) => sum + PackageRules.Said(o.Hours.Hours, o.Hours.Left!.Value, o.Hours.Since)),

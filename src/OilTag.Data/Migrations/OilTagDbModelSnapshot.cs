@@ -746,9 +746,30 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("FitFor")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("fit_for");
+
                     b.Property<bool>("Fixed")
                         .HasColumnType("boolean")
                         .HasColumnName("fixed");
+
+                    b.Property<Guid?>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Moves")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("moves")
+                        .HasDefaultValueSql("'[]'");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -772,6 +793,9 @@ namespace OilTag.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_milestones");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_milestones_machine_id");
 
                     b.ToTable("milestones", (string)null);
                 });
@@ -5390,6 +5414,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<bool>("Beside")
+                        .HasColumnType("boolean")
+                        .HasColumnName("beside");
+
                     b.Property<Instant?>("DoneAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("done_at");
@@ -5405,6 +5433,13 @@ namespace OilTag.Data.Migrations
                     b.Property<bool>("Hold")
                         .HasColumnType("boolean")
                         .HasColumnName("hold");
+
+                    b.Property<string>("Kit")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("kit")
+                        .HasDefaultValueSql("'[]'");
 
                     b.Property<double?>("Left")
                         .HasColumnType("double precision")
@@ -5434,6 +5469,11 @@ namespace OilTag.Data.Migrations
                         .HasColumnName("needs")
                         .HasDefaultValueSql("'{}'");
 
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
                     b.Property<int>("Order")
                         .HasColumnType("integer")
                         .HasColumnName("step");
@@ -5442,6 +5482,13 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("package_id");
 
+                    b.Property<string>("Readings")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("readings")
+                        .HasDefaultValueSql("'[]'");
+
                     b.HasKey("Id")
                         .HasName("pk_operations");
 
@@ -5449,6 +5496,53 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_operations_package_id");
 
                     b.ToTable("operations", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.PackageRevision", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Changes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("changes")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<Guid>("PackageId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("package_id");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_package_revisions");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_package_revisions_by_id");
+
+                    b.HasIndex("PackageId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_package_revisions_package_id_number");
+
+                    b.ToTable("package_revisions", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.SignOff", b =>
@@ -5474,6 +5568,19 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("operation_id");
 
+                    b.Property<Instant?>("VoidedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("voided_at");
+
+                    b.Property<Guid?>("VoidedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("voided_by_id");
+
+                    b.Property<string>("VoidedWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("voided_why");
+
                     b.HasKey("Id")
                         .HasName("pk_sign_offs");
 
@@ -5482,9 +5589,162 @@ namespace OilTag.Data.Migrations
 
                     b.HasIndex("OperationId")
                         .IsUnique()
-                        .HasDatabaseName("ix_sign_offs_operation_id");
+                        .HasDatabaseName("ix_sign_offs_operation_id")
+                        .HasFilter("voided_at is null");
 
                     b.ToTable("sign_offs", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.StepReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant?>("AcceptedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("accepted_at");
+
+                    b.Property<Guid?>("AcceptedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("accepted_by_id");
+
+                    b.Property<string>("AcceptedWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("accepted_why");
+
+                    b.Property<Instant?>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int?>("Count")
+                        .HasColumnType("integer")
+                        .HasColumnName("count");
+
+                    b.Property<Guid?>("FindingId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("finding_id");
+
+                    b.Property<string>("Instrument")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("instrument");
+
+                    b.Property<Guid>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("integer")
+                        .HasColumnName("position");
+
+                    b.Property<Instant?>("StruckAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("struck_at");
+
+                    b.Property<Guid?>("StruckById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("struck_by_id");
+
+                    b.Property<string>("StruckWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("struck_why");
+
+                    b.Property<string>("Wanted")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("wanted");
+
+                    b.Property<bool>("Within")
+                        .HasColumnType("boolean")
+                        .HasColumnName("within");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("words");
+
+                    b.Property<bool?>("Yes")
+                        .HasColumnType("boolean")
+                        .HasColumnName("yes");
+
+                    b.HasKey("Id")
+                        .HasName("pk_step_readings");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_step_readings_by_id");
+
+                    b.HasIndex("FindingId")
+                        .HasDatabaseName("ix_step_readings_finding_id");
+
+                    b.HasIndex("OperationId")
+                        .HasDatabaseName("ix_step_readings_operation_id");
+
+                    b.ToTable("step_readings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.StepSet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("Lines")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("lines");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("name");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("words");
+
+                    b.HasKey("Id")
+                        .HasName("pk_step_sets");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_step_sets_by_id");
+
+                    b.HasIndex("Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_step_sets_name")
+                        .HasFilter("ended_at is null");
+
+                    b.ToTable("step_sets", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.WorkPackage", b =>
@@ -5492,6 +5752,12 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<string>("CancelledWhy")
+                        .IsRequired()
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("cancelled_why");
 
                     b.Property<Instant?>("ClosedAt")
                         .HasColumnType("timestamp with time zone")
@@ -5538,6 +5804,24 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid>("PlaceId")
                         .HasColumnType("uuid")
                         .HasColumnName("place_id");
+
+                    b.Property<string>("Purpose")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("purpose");
+
+                    b.Property<int>("Revision")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasDefaultValue(1)
+                        .HasColumnName("revision");
+
+                    b.Property<string>("StartedFrom")
+                        .IsRequired()
+                        .HasMaxLength(80)
+                        .HasColumnType("character varying(80)")
+                        .HasColumnName("started_from");
 
                     b.Property<Guid?>("TagId")
                         .HasColumnType("uuid")
@@ -6007,6 +6291,15 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_number_aliases_machines_machine_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Machines.Milestone", b =>
+                {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_milestones_machines_machine_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Machines.Outline", b =>
@@ -7337,6 +7630,23 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_operations_packages_package_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Work.PackageRevision", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_package_revisions_people_by_id");
+
+                    b.HasOne("OilTag.Core.Work.WorkPackage", null)
+                        .WithMany()
+                        .HasForeignKey("PackageId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_package_revisions_packages_package_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Work.SignOff", b =>
                 {
                     b.HasOne("OilTag.Core.People.Person", null)
@@ -7347,11 +7657,77 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_sign_offs_people_by_id");
 
                     b.HasOne("OilTag.Core.Work.Operation", null)
-                        .WithOne()
-                        .HasForeignKey("OilTag.Core.Work.SignOff", "OperationId")
+                        .WithMany()
+                        .HasForeignKey("OperationId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_sign_offs_operations_operation_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.StepReading", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_step_readings_people_by_id");
+
+                    b.HasOne("OilTag.Core.Survey.Finding", null)
+                        .WithMany()
+                        .HasForeignKey("FindingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_step_readings_findings_finding_id");
+
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_step_readings_operations_operation_id");
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Value", b1 =>
+                        {
+                            b1.Property<Guid>("StepReadingId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("value_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("value_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("value_unit");
+
+                            b1.HasKey("StepReadingId");
+
+                            b1.ToTable("step_readings");
+
+                            b1.WithOwner()
+                                .HasForeignKey("StepReadingId")
+                                .HasConstraintName("fk_step_readings_step_readings_id");
+                        });
+
+                    b.Navigation("Value");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.StepSet", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_step_sets_people_by_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.WorkPackage", b =>

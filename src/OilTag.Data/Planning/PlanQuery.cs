@@ -21,6 +21,9 @@ public static class PlanQuery
     /// <summary>What a wait is taken for when nobody has said how long it takes. The page says so wherever it counts.</summary>
     public static readonly DaysRange UnknownWait = DaysRange.Weeks(1, 3, 10);
 
+    /// <summary>What a step is taken for that nobody has estimated: an hour to two days of work. The page says so wherever it counts.</summary>
+    public static readonly HoursRange UnknownHours = new(1, 4, 16);
+
     /// <summary>Prefix of the id of a wait that the plan put in for a package that is stuck.</summary>
     public const string WaitId = "wait:";
 
@@ -40,7 +43,7 @@ public static class PlanQuery
         var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.ClosedAt == null), ct);
         var assemblies = await (from k in db.Packages join p in db.Places on k.PlaceId equals p.Id where k.ClosedAt == null select new { k.Id, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).ToDictionaryAsync(x => x.Id, x => x.Assembly, ct);
         var demands = await db.Demands.AsNoTracking().Where(d => d.End == null && (d.Lead != null || d.OrderedOn != null)).OrderBy(d => d.Id).ToListAsync(ct);
-        var milestones = await db.Milestones.AsNoTracking().OrderBy(m => m.On).ThenBy(m => m.Id).ToListAsync(ct);
+        var milestones = await db.Milestones.AsNoTracking().Where(m => m.EndedAt == null).OrderBy(m => m.On).ThenBy(m => m.Id).ToListAsync(ct);
         var equipment = await db.Equipment.AsNoTracking().OrderBy(e => e.Name).ThenBy(e => e.Id).ToListAsync(ct);
         var settings = await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct);
         var damage = await (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where s.EndedAt == null orderby s.Id select new { Damage = s, p.MachineId, Place = p.Name, p.Hand, p.Position, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).AsNoTracking().ToListAsync(ct);
@@ -70,35 +73,41 @@ public static class PlanQuery
 
             // The hours still to do, as everywhere else, step by step.
             var left = WorkshopQuery.Remaining([.. of[k.Id]], said.Where(x => x.PackageId == k.Id), booked.GetValueOrDefault(k.Id)).Zip(of[k.Id]).ToDictionary(x => x.Second.Id, x => x.First);
-            var last = (string?)null;
+            var last = new List<string>();
             if (k.WaitingOn.Length > 0)
             {
-                last = WaitId + k.Number;
-                planned.Add(new PlanOperation { Id = last, Package = Number(k), Name = "Waits on " + k.WaitingOn, Elapsed = UnknownWait, Assumed = true });
+                last = [WaitId + k.Number];
+                planned.Add(new PlanOperation { Id = last[0], Package = Number(k), Name = "Waits on " + k.WaitingOn, Elapsed = UnknownWait, Assumed = true });
             }
 
             // What the last finished step still has to cure.
             if (of[k.Id].Where(o => o.DoneAt is not null && o.Order < steps[0].Order).MaxBy(o => o.Order) is { DoneAt: { } done } && steps[0].Needs.Cure is { } cure && Cures(done.InZone(zone).Date, cure, today) is { } days)
             {
-                last = CureId + k.Number;
-                planned.Add(new PlanOperation { Id = last, Package = Number(k), Name = "Cures", Elapsed = days });
+                last = [CureId + k.Number];
+                planned.Add(new PlanOperation { Id = last[0], Package = Number(k), Name = "Cures", Elapsed = days });
             }
 
-            foreach (var o in steps)
+            // Steps that are done side by side follow the same ones; what comes next waits for all of them.
+            foreach (var group in StepOrder.Groups(of[k.Id]).Select(g => g.Where(o => o.DoneAt is null).ToList()).Where(g => g.Count > 0))
+            {
+                group.ForEach(Plan);
+                last = [.. group.Select(o => Id(o.Id))];
+            }
+
+            void Plan(Operation o)
             {
                 var needs = o.Needs;
                 var after = needs.After.Where(openIds.Contains).Select(a => new Follows(Id(a))).ToList();
-                if (last is not null)
-                {
-                    after.Insert(0, new Follows(last, last.StartsWith(CureId, StringComparison.Ordinal) ? null : needs.Cure));
-                }
+                after.InsertRange(0, last.Select(l => new Follows(l, l.StartsWith(CureId, StringComparison.Ordinal) ? null : needs.Cure)));
+                var unknown = o.High <= 0 && needs.Elapsed is null && !o.Hold && o.Left is null;
 
                 planned.Add(new PlanOperation
                 {
                     Id = Id(o.Id),
                     Package = Number(k),
                     Name = o.Name,
-                    Hours = needs.Elapsed is null ? left[o.Id] : HoursRange.None,
+                    Hours = unknown ? UnknownHours : needs.Elapsed is null ? left[o.Id] : HoursRange.None,
+                    Assumed = unknown,
                     Elapsed = needs.Elapsed ?? DaysRange.None,
                     Chance = needs.Chance,
                     MinCrew = o.Hold ? 1 : needs.MinCrew,
@@ -117,7 +126,6 @@ public static class PlanQuery
                     After = after,
                     Demands = [.. needs.Demands.Where(demandIds.Contains).Select(Id)],
                 });
-                last = Id(o.Id);
             }
         }
 
@@ -143,6 +151,10 @@ public static class PlanQuery
                 After = shown is null ? [] : [new Follows(shown)],
             });
         }
+
+        // Somebody who is named is a skill that one person has.
+        var named = planned.SelectMany(o => o.Skills).Select(s => s.Skill).ToHashSet(StringComparer.Ordinal);
+        people = [.. people.Select(p => named.Contains(p.Name) ? p with { Skills = [.. p.Skills, new PlanSkill(p.Name)] } : p)];
 
         // What a step names and the shed does not have is there nought times, so that the plan says so and leaves the step out.
         var things = equipment.Select(e => new PlanThing(e.Name, e.Name, e.Count, [.. e.Out.Select(x => new ThingOut(x.Count, Span(x.From, x.Until)))])).ToList();

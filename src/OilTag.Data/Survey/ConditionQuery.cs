@@ -20,7 +20,7 @@ public static class ConditionQuery
         var findings = await db.Findings.AsNoTracking().Where(f => f.MachineId == machine.Id).OrderBy(f => f.Number).ToListAsync(ct);
         var packages = (await (
             from k in db.Packages
-            where k.MachineId == machine.Id && k.FindingId != null
+            where k.MachineId == machine.Id && k.FindingId != null && k.CancelledWhy == string.Empty
             select new { FindingId = k.FindingId!.Value, Closed = k.ClosedAt != null, Pieces = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)(c.Left + c.Right)).FirstOrDefault() }).Concat(
             from d in db.Decisions
             join k in db.Packages on d.PackageId equals k.Id
@@ -44,7 +44,7 @@ public static class ConditionQuery
     public static async Task<(EstimateFacts Hours, EstimateFacts Pence)> EstimateAsync(OilTagDb db, Guid machineId, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        var jobs = await db.Packages.Select(k => new
+        var jobs = await db.Packages.Where(k => k.CancelledWhy == string.Empty).Select(k => new
         {
             k.MachineId,
             Closed = k.ClosedAt != null,

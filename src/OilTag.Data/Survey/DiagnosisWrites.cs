@@ -167,7 +167,7 @@ public sealed class DiagnosisWrites(OilTagDb db, Recorder recorder)
             PlaceId = d.PlaceId,
             Title = $"Open {place.FullName} to look",
             OpenedAt = recorder.Now,
-            Operations = [.. DiagnosisRule.StepsToLook.Select((o, i) => new Operation { Order = i + 1, Name = o.Name, Low = o.Hours.Low, Likely = o.Hours.Likely, High = o.Hours.High, Hold = o.Hold })],
+            Operations = [.. StepText.Read(DiagnosisRule.StepsToLook, StepWords.None).Steps.Select((s, i) => StepChange.Make(s, i + 1))],
         };
         db.Packages.Add(package);
         await db.SaveChangesAsync(ct);

@@ -9,6 +9,7 @@ using OilTag.Core.Measures;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
+using OilTag.Data.Work;
 
 namespace OilTag.Data.Survey;
 
@@ -17,7 +18,9 @@ namespace OilTag.Data.Survey;
 /// <param name="OptionId">The option that was chosen, or null.</param>
 /// <param name="ReturnOn">Day on which it comes back, or null.</param>
 /// <param name="ReturnAfterId">Milestone after which it comes back, or null.</param>
-public sealed record DecisionEntry(Disposition? Disposition, string? Why, int Left, int Right, Guid? MilestoneId, Guid? Seen, Guid? OptionId = null, LocalDate? ReturnOn = null, Guid? ReturnAfterId = null);
+/// <param name="What">What is made or got, such as a rib of the wing; empty for the place itself.</param>
+/// <param name="StartFrom">Starting steps; empty for those of the decision.</param>
+public sealed record DecisionEntry(Disposition? Disposition, string? Why, int Left, int Right, Guid? MilestoneId, Guid? Seen, Guid? OptionId = null, LocalDate? ReturnOn = null, Guid? ReturnAfterId = null, string? What = null, string? StartFrom = null);
 
 /// <summary>Findings and decisions.</summary>
 public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoWrites photos)
@@ -86,7 +89,8 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoWrites ph
             return Recorded.Refused("A lead decides about it; yours is to give a concession or not.", "Disposition");
         }
 
-        var problems = FindingRule.CheckDecision(e.Disposition, e.Why, e.Left, e.Right, mayConcede, e.ReturnOn, e.ReturnAfterId is not null, today);
+        var problems = FindingRule.CheckDecision(e.Disposition, e.Why, e.Left, e.Right, mayConcede, e.ReturnOn, e.ReturnAfterId is not null, today).ToList();
+        var what = TextRules.Optional(problems, "What", e.What, LongestWhat);
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
@@ -121,16 +125,19 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoWrites ph
         }
 
         var pieces = disposition == Disposition.Remake ? e.Left + e.Right : 1;
+        var set = await StepQuery.SetAsync(db, e.StartFrom, ct) ?? StartingSteps.For(disposition)!;
         var package = new WorkPackage
         {
             MachineId = f.MachineId,
             PlaceId = f.PlaceId,
-            Title = Title(disposition, place, e),
+            Title = Title(disposition, what.Length > 0 ? what : null, place, e),
             FindingId = f.Id,
             TagId = f.TagId,
             MilestoneId = e.MilestoneId,
             OpenedAt = recorder.Now,
-            Operations = [.. PackageRules.StartingOperations(disposition, pieces, option is { HoursLikely: > 0 } ? new HoursRange(option.HoursLow, option.HoursLikely, option.HoursHigh) : null).Select((o, i) => new Operation { Order = i + 1, Name = o.Name, Low = o.Hours.Low, Likely = o.Hours.Likely, High = o.Hours.High, Hold = o.Hold })],
+            EstimatePence = option?.CostLikely ?? 0,
+            StartedFrom = set.Name,
+            Operations = await StepsAsync(set, pieces, option is { HoursLikely: > 0 } ? new HoursRange(option.HoursLow, option.HoursLikely, option.HoursHigh) : null, ct),
         };
         db.Packages.Add(package);
         await db.SaveChangesAsync(ct);
@@ -141,11 +148,11 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoWrites ph
             var card = new RouteCard
             {
                 PackageId = package.Id,
-                Part = place.Name,
+                Part = what.Length > 0 ? what : place.Name,
                 Left = e.Left,
                 Right = e.Right,
                 Handed = place.Hand != Hand.None || e.Right > 0,
-                Stages = [.. StageCounts.Starting.Select((s, i) => new Stage { Order = i + 1, Name = s })],
+                Stages = [.. set.StageNames.Select((s, i) => new Stage { Order = i + 1, Name = s })],
             };
             db.RouteCards.Add(card);
             await db.SaveChangesAsync(ct);
@@ -219,7 +226,8 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoWrites ph
             MilestoneId = milestoneId,
             EstimatePence = (long)decimal.Round(c.Likely * 100),
             OpenedAt = recorder.Now,
-            Operations = [.. PackageRules.StartingOperations(disposition!.Value, findings.Count, range).Select((o, i) => new Operation { Order = i + 1, Name = o.Name, Low = o.Hours.Low, Likely = o.Hours.Likely, High = o.Hours.High, Hold = o.Hold })],
+            StartedFrom = StartingSteps.For(disposition!.Value)!.Name,
+            Operations = await StepsAsync(StartingSteps.For(disposition.Value)!, findings.Count, range, ct),
         };
         db.Packages.Add(package);
         await db.SaveChangesAsync(ct);
@@ -354,16 +362,25 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoWrites ph
         return Recorded.To($"/f/{number.ToString(CultureInfo.InvariantCulture)}/options");
     }, ct);
 
-    private static string Title(Disposition d, Place place, DecisionEntry e) => d switch
+    private async Task<List<Operation>> StepsAsync(StartingSet set, int pieces, HoursRange? estimate, CancellationToken ct)
     {
-        Disposition.Remake when e is { Left: > 0, Right: > 0 } => $"Make {place.Name}, {e.Left} left and {e.Right} right",
-        Disposition.Remake => $"Make {place.FullName}{(e.Left + e.Right > 1 ? $", {e.Left + e.Right} pieces" : string.Empty)}",
-        Disposition.Buy => $"Buy {place.FullName}",
-        Disposition.Donor => $"{place.FullName} from a donor",
-        Disposition.Clean => $"Clean {place.FullName}",
-        Disposition.Borrow => $"{place.FullName} on loan",
-        Disposition.LaterPattern => $"{place.FullName} of a later pattern",
-        Disposition.TemporaryRepair => $"Make {place.FullName} do for now",
-        _ => $"Repair {place.FullName}",
+        var read = StepText.Read(set.Lines, await StepQuery.WordsAsync(db, steps: false, ct));
+        return [.. StartingSteps.Share(StartingSteps.Times(read.Steps, pieces), estimate).Select((s, i) => StepChange.Make(s with { Was = null }, i + 1))];
+    }
+
+    /// <summary>Longest name of what is made or got.</summary>
+    public const int LongestWhat = 60;
+
+    private static string Title(Disposition d, string? what, Place place, DecisionEntry e) => d switch
+    {
+        Disposition.Remake when e is { Left: > 0, Right: > 0 } => $"Make {what ?? place.Name}, {e.Left} left and {e.Right} right",
+        Disposition.Remake => $"Make {what ?? place.FullName}{(e.Left + e.Right > 1 ? $", {e.Left + e.Right} pieces" : string.Empty)}",
+        Disposition.Buy => $"Buy {what ?? place.FullName}",
+        Disposition.Donor => $"{what ?? place.FullName} from a donor",
+        Disposition.Clean => $"Clean {what ?? place.FullName}",
+        Disposition.Borrow => $"{what ?? place.FullName} on loan",
+        Disposition.LaterPattern => $"{what ?? place.FullName} of a later pattern",
+        Disposition.TemporaryRepair => $"Make {what ?? place.FullName} do for now",
+        _ => $"Repair {what ?? place.FullName}",
     };
 }

@@ -5,7 +5,7 @@ using OilTag.Core.People;
 using OilTag.Core.Today;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
-using OilTag.Data.Make;
+using OilTag.Data.Work;
 using OilTag.Data.Planning;
 
 namespace OilTag.Data.Today;
@@ -427,14 +427,14 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, 
         }
 
         var package = await db.Packages.AsNoTracking().Include(k => k.Operations).SingleAsync(k => k.Id == step.PackageId, ct);
-        if (PackageRules.WhyNotFinish(package, package.Operations.Single(o => o.Id == operationId)) is { } why)
+        if (await PackageWrites.WhyNotFinishAsync(db, package, step, ct) is { } why)
         {
             return Recorded.Refused(why);
         }
 
-        if ((await MakingWrites.HeldUpAsync(db, ct))[package.Id].FirstOrDefault() is { } held)
+        if (await PackageWrites.MissingAsync(db, step, ct) is { } missing)
         {
-            return Recorded.Refused(held);
+            return Recorded.Refused($"{missing} is still wanted for “{step.Name}”. Say that it is here; a lead can finish it without, at package {package.Number}.");
         }
 
         step.DoneAt = recorder.Now;

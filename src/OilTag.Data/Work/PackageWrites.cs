@@ -13,12 +13,39 @@ using OilTag.Data.Make;
 namespace OilTag.Data.Work;
 
 /// <summary>The form that says what a package serves and what it waits on.</summary>
-public sealed record PackageEdit(Guid? MilestoneId, string? WaitingOn, Guid? WaitingForId, string? EstimatePounds, uint Version);
+public sealed record PackageEdit(string? Title, string? Purpose, Guid? MilestoneId, string? WaitingOn, Guid? WaitingForId, string? EstimatePounds, uint Version);
 
 /// <summary>Steps, signatures, costs and the closing of packages.</summary>
 public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 {
-    public Task<Recorded> StepDoneAsync(Guid key, Guid personId, int number, Guid operationId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    /// <summary>Why a step cannot be ticked off as done, as a sentence: a hold before it, a fixture that does not hold, readings that are missing or beyond; null when it can.</summary>
+    public static async Task<string?> WhyNotFinishAsync(OilTagDb db, WorkPackage package, Operation step, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(package);
+        ArgumentNullException.ThrowIfNull(step);
+        if ((PackageRules.WhyNotFinish(package, step) ?? (await MakingWrites.HeldUpAsync(db, ct))[package.Id].FirstOrDefault()) is { } why)
+        {
+            return why;
+        }
+
+        var taken = step.Readings.Count == 0 ? [] : await db.StepReadings.AsNoTracking().Where(r => r.OperationId == step.Id).ToListAsync(ct);
+        return ReadingRule.WhyNot(ReadingRule.Places(step.Readings, taken)) is { } readings ? $"“{step.Name}” cannot be finished: {readings}" : null;
+    }
+
+    /// <summary>What a step still waits for; null when all of it is here.</summary>
+    public static async Task<string?> MissingAsync(OilTagDb db, Operation step, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        ArgumentNullException.ThrowIfNull(step);
+        var wanted = step.Needs.Demands;
+        return wanted.Count == 0 ? null : await db.Demands.Where(d => wanted.Contains(d.Id) && d.End == null).OrderBy(d => d.Id).Select(d => d.What).FirstOrDefaultAsync(ct);
+    }
+
+    /// <summary>Says that a step is done. Its readings are taken and within, and what it waits for is here, or a lead says why not.</summary>
+    /// <param name="lead">True for leads and keepers.</param>
+    /// <param name="without">A lead's reason for doing it without what is still wanted; null for none.</param>
+    public Task<Recorded> StepDoneAsync(Guid key, Guid personId, int number, Guid operationId, bool lead, string? without, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(number, ct);
         if (package.Operations.Find(o => o.Id == operationId) is not { } step)
@@ -26,14 +53,20 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             return Recorded.Changed;
         }
 
-        if (PackageRules.WhyNotFinish(package, step) is { } why)
+        if (await WhyNotFinishAsync(db, package, step, ct) is { } why)
         {
             return Recorded.Refused(why);
         }
 
-        if ((await MakingWrites.HeldUpAsync(db, ct))[package.Id].FirstOrDefault() is { } held)
+        if (await MissingAsync(db, step, ct) is { } missing)
         {
-            return Recorded.Refused(held);
+            var reason = (without ?? string.Empty).Trim();
+            if (!lead || reason.Length is 0 or > 300)
+            {
+                return Recorded.Refused(lead ? $"{missing} is still wanted for it. Say that it is here, or why the step is done without it." : $"{missing} is still wanted for “{step.Name}”. Say that it is here, or ask a lead.", "Without");
+            }
+
+            recorder.Say($"finished “{step.Name}” of package {number} without {missing}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
         }
 
         step.DoneAt = recorder.Now;
@@ -95,16 +128,30 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             [.. package.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).Select(o => (o.Name, o.Hold))],
             unfinished,
             package.WaitingOn,
-            package.ClosedAt is not null);
+            package.ClosedAt is not null,
+            await WantedAsync(db, package, ct));
     }
 
-    public Task<Recorded> CloseAsync(Guid key, Guid personId, int number, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    private static async Task<List<string>> WantedAsync(OilTagDb db, WorkPackage package, CancellationToken ct)
+    {
+        var ids = package.Operations.SelectMany(o => o.Needs.Demands).ToList();
+        return ids.Count == 0 ? [] : await db.Demands.Where(d => ids.Contains(d.Id) && d.End == null).OrderBy(d => d.Id).Select(d => d.What).ToListAsync(ct);
+    }
+
+    /// <param name="without">A lead's reason for closing it although something is still wanted for it; null for none.</param>
+    public Task<Recorded> CloseAsync(Guid key, Guid personId, int number, string? without, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(number, ct);
         var problems = await WhyNotCloseAsync(db, package, ct);
-        if (problems.Count > 0)
+        var reason = TextRules.Optional([], "Without", without, 300);
+        if (problems.Any(p => p.Field != PackageRules.Wanted) || (problems.Count > 0 && reason.Length == 0))
         {
             return Recorded.Refused(problems);
+        }
+
+        if (problems.Count > 0)
+        {
+            recorder.Say($"closes package {number} although something is still wanted for it: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
         }
 
         package.ClosedAt = recorder.Now;
@@ -113,10 +160,165 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         return Recorded.To($"/w/{number}");
     }, ct);
 
+    /// <summary>Gives a package up, with its reason. Findings that it was to clear are open again; what was not ordered for it is not wanted any more.</summary>
+    public Task<Recorded> CancelAsync(Guid key, Guid personId, int number, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await LockAsync(number, ct);
+        var problems = new List<Problem>();
+        var reason = TextRules.Need(problems, "CancelWhy", why, "Say why it is given up; somebody will ask.", 500);
+        if (package.ClosedAt is not null)
+        {
+            problems.Add(new Problem("CancelWhy", "It is closed already."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        await GiveUpAsync(package, reason, ct);
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
+    /// <summary>Takes the decision about a finding back while nothing was done on its package: the finding is open again, and the package is given up.</summary>
+    public Task<Recorded> TakeBackAsync(Guid key, Guid personId, int findingNumber, Guid? seen, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var finding = await db.Findings.AsNoTracking().SingleAsync(f => f.Number == findingNumber, ct);
+        await db.Database.ExecuteSqlAsync($"select 1 from findings where id = {finding.Id} for update", ct);
+        var decision = await db.Decisions.SingleOrDefaultAsync(d => d.FindingId == finding.Id && !d.Replaced, ct);
+        if (decision is null || decision.Id != seen)
+        {
+            return Recorded.Changed;
+        }
+
+        var problems = new List<Problem>();
+        var reason = TextRules.Need(problems, "BackWhy", why, "Say why it is taken back.", 500);
+        var packages = await Survey.FindingQuery.PackagesOf(db, finding.Id).Where(k => k.ClosedAt == null).OrderBy(k => k.Number).ToListAsync(ct);
+        foreach (var k in packages)
+        {
+            await db.Database.ExecuteSqlAsync($"select 1 from packages where id = {k.Id} for update", ct);
+            if (await DoneAsync(k.Id, ct) is { } done)
+            {
+                problems.Add(new Problem("BackWhy", $"Package {k.Number} has begun: {done}. Cancel the package instead, with its reason."));
+            }
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        decision.Replaced = true;
+        recorder.Say($"took the decision about F{findingNumber} back: {reason.TrimEnd('.')}. It is open again.", finding.MachineId, finding.PlaceId, finding.TagId);
+        foreach (var k in packages)
+        {
+            await GiveUpAsync(await LockAsync(k.Number, ct), reason, ct);
+        }
+
+        return Recorded.To($"/f/{findingNumber}");
+    }, ct);
+
+    /// <summary>Opens a package again that was closed or given up.</summary>
+    public Task<Recorded> ReopenAsync(Guid key, Guid personId, int number, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await LockAsync(number, ct);
+        var problems = new List<Problem>();
+        var reason = TextRules.Need(problems, "ReopenWhy", why, "Say why it is opened again.", 500);
+        if (package.ClosedAt is null)
+        {
+            problems.Add(new Problem("ReopenWhy", "It is open already."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        (package.ClosedAt, package.ClosedById, package.CancelledWhy) = (null, null, string.Empty);
+        recorder.Say($"opened package {number} again: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
+    /// <summary>Says that a step is not done after all. What was signed after it is void, in sight of all, and asked for again.</summary>
+    public Task<Recorded> UndoAsync(Guid key, Guid personId, int number, Guid operationId, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var package = await LockAsync(number, ct);
+        var problems = new List<Problem>();
+        var reason = TextRules.Need(problems, "UndoWhy", why, "Say why it is not done after all.", 500);
+        if (package.Operations.Find(o => o.Id == operationId) is not { DoneAt: not null } step)
+        {
+            return Recorded.Changed;
+        }
+
+        if (package.ClosedAt is not null)
+        {
+            problems.Add(new Problem("UndoWhy", "The package is closed. Open it again first."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        var holds = package.Operations.Where(o => o.Hold && o.DoneAt is not null && (o.Id == step.Id || o.Order > step.Order)).OrderBy(o => o.Order).ToList();
+        var ids = holds.ConvertAll(o => o.Id);
+        foreach (var sign in await db.SignOffs.Where(s => ids.Contains(s.OperationId) && s.VoidedAt == null).ToListAsync(ct))
+        {
+            (sign.VoidedAt, sign.VoidedById, sign.VoidedWhy) = (recorder.Now, personId, reason);
+        }
+
+        foreach (var again in holds.Append(step))
+        {
+            (again.DoneAt, again.DoneById) = (null, null);
+        }
+
+        package.Revision++;
+        var changes = new List<string> { $"“{step.Name}” is not done after all" };
+        changes.AddRange(holds.Where(h => h.Id != step.Id).Select(h => $"the signature at “{h.Name}” is void"));
+        db.PackageRevisions.Add(new PackageRevision { PackageId = package.Id, Number = package.Revision, Changes = changes, Why = reason, ById = personId, At = recorder.Now });
+        recorder.Say($"took back that “{step.Name}” of package {number} is done: {reason.TrimEnd('.')}.{string.Concat(holds.Where(h => h.Id != step.Id).Select(h => $" The signature at “{h.Name}” is void."))}", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
+    // What was done on a package, in words; null when nothing was.
+    private async Task<string?> DoneAsync(Guid packageId, CancellationToken ct) =>
+        await db.Hours.AnyAsync(h => h.PackageId == packageId, ct) ? "hours are booked"
+        : await db.Operations.AnyAsync(o => o.PackageId == packageId && o.DoneAt != null, ct) ? "a step is done"
+        : await db.Costs.AnyAsync(c => c.PackageId == packageId, ct) ? "money is spent"
+        : await db.StepReadings.AnyAsync(r => db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == packageId), ct) ? "readings are taken"
+        : await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == packageId select m.Id).AnyAsync(ct) ? "pieces are counted on its route card"
+        : null;
+
+    private async Task GiveUpAsync(WorkPackage package, string reason, CancellationToken ct)
+    {
+        (package.ClosedAt, package.ClosedById, package.CancelledWhy) = (recorder.Now, recorder.PersonId, reason);
+        (package.WaitingOn, package.WaitingForId, package.WaitingSince) = (string.Empty, null, null);
+        var open = package.Operations.Where(o => o.DoneAt is null).Select(o => (Guid?)o.Id).ToList();
+        await db.DayJobs.Where(j => open.Contains(j.OperationId) && !j.Confirmed).ExecuteDeleteAsync(ct);
+        var wanted = package.Operations.SelectMany(o => o.Needs.Demands).ToList();
+        foreach (var demand in await db.Demands.Where(d => wanted.Contains(d.Id) && d.End == null && d.OrderedOn == null).ToListAsync(ct))
+        {
+            (demand.End, demand.EndedAt, demand.EndedById) = (DemandEnd.NotNeeded, recorder.Now, recorder.PersonId);
+        }
+
+        recorder.Say($"cancelled package {package.Number}, {package.Title}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        var findings = await db.Findings.Where(f => f.Id == package.FindingId || db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced && d.PackageId == package.Id)).OrderBy(f => f.Number).ToListAsync(ct);
+        foreach (var f in findings)
+        {
+            if (await db.Decisions.SingleOrDefaultAsync(d => d.FindingId == f.Id && !d.Replaced, ct) is { } decision)
+            {
+                decision.Replaced = true;
+                recorder.Say($"F{f.Number} is open again, because package {package.Number} was cancelled.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+            }
+        }
+    }
+
     public Task<Recorded> EditAsync(Guid key, Guid personId, int number, PackageEdit e, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await db.Packages.SingleAsync(p => p.Number == number, ct);
         var problems = new List<Problem>();
+        var title = e.Title is null ? package.Title : TextRules.Need(problems, "Title", e.Title, "Say what is done.", PackageRules.LongestTitle);
+        var purpose = e.Purpose is null ? package.Purpose : TextRules.Optional(problems, "Purpose", e.Purpose, PackageRules.LongestPurpose);
         var waiting = TextRules.Optional(problems, "WaitingOn", e.WaitingOn, 120);
         long pence = 0;
         if (!string.IsNullOrWhiteSpace(e.EstimatePounds) && e.EstimatePounds.Trim() is not "0")
@@ -142,9 +344,10 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Entry(package).Property(p => p.Version).OriginalValue = e.Version;
-        object Snapshot() => new { package.MilestoneId, package.WaitingOn, package.WaitingForId, package.EstimatePence };
+        object Snapshot() => new { package.Title, package.Purpose, package.MilestoneId, package.WaitingOn, package.WaitingForId, package.EstimatePence };
         var before = Snapshot();
         var was = package.WaitingOn;
+        (package.Title, package.Purpose) = (title, purpose);
         package.MilestoneId = e.MilestoneId;
         package.WaitingOn = waiting;
         package.WaitingForId = waiting.Length > 0 ? e.WaitingForId : null;
@@ -228,7 +431,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         }
 
         var read = DemandRule.Check(demand, problems);
-        if (problems.Count == 0 && await CircleAsync(step, needs.After, ct) is { Length: > 0 } circle)
+        if (problems.Count == 0 && await CircleAsync(db, package, ct, step, needs.After) is { Length: > 0 } circle)
         {
             problems.Add(new Problem("After", $"Then they would wait for each other in a circle: {circle}."));
         }
@@ -271,31 +474,43 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         return Recorded.To("/plan#orders");
     }, ct);
 
-    // The steps that would wait for each other, in words; empty when none would.
-    private async Task<string> CircleAsync(Operation step, IReadOnlyList<Guid> after, CancellationToken ct)
+    /// <summary>The steps that would wait for each other if a package were as it is in memory, in words; empty when none would.</summary>
+    /// <param name="db">The record.</param>
+    /// <param name="package">The package with its steps.</param>
+    /// <param name="ct">Ends it.</param>
+    /// <param name="step">A step of it that would follow others than it does; null for none.</param>
+    /// <param name="after">What that step would follow.</param>
+    internal static async Task<string> CircleAsync(OilTagDb db, WorkPackage package, CancellationToken ct, Operation? step = null, IReadOnlyList<Guid>? after = null)
     {
-        if (after.Count == 0)
+        var own = package.Operations.Where(o => o.DoneAt is null).ToList();
+        IReadOnlyList<Guid> After(Operation o) => o.Id == step?.Id ? after ?? [] : o.Needs.After;
+        if (own.TrueForAll(o => After(o).Count == 0))
         {
             return string.Empty;
         }
 
-        var open = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null orderby k.Number, o.Order select new { o, k.Number }).AsNoTracking().ToListAsync(ct);
-        var at = open.Select((x, i) => (x.o.Id, i)).ToDictionary(x => x.Id, x => x.i);
+        var others = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null && k.Id != package.Id select new { o, k.Number }).AsNoTracking().ToListAsync(ct);
+        var open = others.ConvertAll(x => (Step: x.o, x.Number)).Concat(own.Select(o => (Step: o, package.Number))).OrderBy(x => x.Number).ThenBy(x => x.Step.Order).ToList();
+        var at = open.Select((x, i) => (x.Step.Id, i)).ToDictionary(x => x.Id, x => x.i);
         var next = open.Select(_ => new List<int>()).ToArray();
-        for (var i = 0; i < open.Count; i++)
+        foreach (var steps in open.GroupBy(x => x.Number))
         {
-            if (i > 0 && open[i - 1].o.PackageId == open[i].o.PackageId)
+            IReadOnlyList<Operation> before = [];
+            foreach (var group in StepOrder.Groups(steps.Select(x => x.Step)))
             {
-                next[i - 1].Add(i);
-            }
+                foreach (var o in group)
+                {
+                    foreach (var first in before.Select(b => b.Id).Concat(After(o)).Where(at.ContainsKey))
+                    {
+                        next[at[first]].Add(at[o.Id]);
+                    }
+                }
 
-            foreach (var a in (open[i].o.Id == step.Id ? after : open[i].o.Needs.After).Where(at.ContainsKey))
-            {
-                next[at[a]].Add(i);
+                before = group;
             }
         }
 
-        return string.Join(" → ", Core.Planning.Project.Circle([.. next.Select(x => x.ToArray())]).Select(i => $"{open[i].o.Name} ({open[i].Number}.{open[i].o.Order})"));
+        return string.Join(" → ", Core.Planning.Project.Circle([.. next.Select(x => x.ToArray())]).Select(i => $"{open[i].Step.Name} ({open[i].Number}.{open[i].Step.Order})"));
     }
 
     private async Task<WorkPackage> LockAsync(int number, CancellationToken ct)

@@ -144,8 +144,8 @@ public sealed class OptionRuleTests
     [Fact]
     public void The_steps_of_a_package_share_the_hours_of_the_option()
     {
-        var steps = PackageRules.StartingOperations(Disposition.Repair, 1, new HoursRange(30, 38, 60));
-        steps.Aggregate(HoursRange.None, (sum, o) => sum + o.Hours).ShouldSatisfyAllConditions(h => h.Low.ShouldBe(30, 1e-9), h => h.Likely.ShouldBe(38, 1e-9), h => h.High.ShouldBe(60, 1e-9));
+        var steps = StartingSteps.Share(StepText.Read(StartingSteps.For(Disposition.Repair)!.Lines, StepWords.None).Steps, new HoursRange(30, 38, 60));
+        steps.Aggregate(HoursRange.None, (sum, o) => sum + o.Hours!).ShouldSatisfyAllConditions(h => h.Low.ShouldBe(30, 1e-9), h => h.Likely.ShouldBe(38, 1e-9), h => h.High.ShouldBe(60, 1e-9));
         steps.Count(o => o.Hold).ShouldBe(1);
     }
 }

@@ -10,13 +10,14 @@ using OilTag.Data.Bench;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.Survey;
+using OilTag.Data.Work;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Survey;
 
 /// <summary>One finding: reading and verdict, photos, and the decision about it.</summary>
 [RequestSizeLimit(PhotoUpload.BodyLimit)]
-public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWrites writes, PhotoWrites photos) : FormPage
+public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWrites writes, PhotoWrites photos, PackageWrites packages) : FormPage
 {
     public Finding Finding { get; private set; } = null!;
 
@@ -34,7 +35,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
 
     public IReadOnlyList<(Decision Decision, string By)> Decisions { get; private set; } = [];
 
-    public IReadOnlyList<(int Number, string Title, bool Closed, string WaitingOn)> Packages { get; private set; } = [];
+    public IReadOnlyList<(int Number, string Title, string State, string WaitingOn)> Packages { get; private set; } = [];
 
     public IReadOnlyList<SelectListItem> Milestones { get; private set; } = [];
 
@@ -63,12 +64,28 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
 
     public Decision? Current => Decisions.FirstOrDefault(d => !d.Decision.Replaced).Decision;
 
-    [BindProperty]
-    public Disposition? Disposition { get; set; }
+    /// <summary>What is settled on: a way, or the id of an option that was compared. One of them, never both.</summary>
+    [BindProperty(Name = "Disposition")]
+    public string? Way { get; set; }
+
+    public Disposition? Disposition => Enum.TryParse<Disposition>(Way, out var d) && Enum.IsDefined(d) ? d : null;
 
     /// <summary>The option that is settled on, when options were compared.</summary>
+    public Guid? Option => Guid.TryParse(Way, out var id) ? id : null;
+
+    /// <summary>What is made or got, when it is not the place itself.</summary>
     [BindProperty]
-    public Guid? Option { get; set; }
+    public string? What { get; set; }
+
+    /// <summary>Starting steps of the package, by name.</summary>
+    [BindProperty]
+    public string? StartFrom { get; set; }
+
+    [BindProperty]
+    public string? BackWhy { get; set; }
+
+    /// <summary>Ways to start its package.</summary>
+    public IReadOnlyList<SelectListItem> Starts { get; private set; } = [];
 
     [BindProperty]
     public DateOnly? ReturnOn { get; set; }
@@ -107,7 +124,8 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
             (Left, Right) = (1, 1);
         }
 
-        Milestone = Guid.TryParse(Milestones.Skip(1).FirstOrDefault()?.Value, out var first) ? first : null;
+        // Only a milestone that this machine works for is offered by itself.
+        Milestone = Guid.TryParse(Milestones.FirstOrDefault(x => x.Selected)?.Value, out var first) ? first : null;
         return Page();
     }
 
@@ -115,7 +133,13 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         MayDecide,
         () => LoadAsync(number, ct),
         () => writes.DecideAsync(
-            Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen, Option, ToDate(ReturnOn), ReturnAfter), me.CanLead, me.IsInspector || me.IsKeeper, clock.Today, ct),
+            Key, me.Id, number, new DecisionEntry(Disposition, Why, Left, Right, Milestone, Seen, Option, ToDate(ReturnOn), ReturnAfter, What, StartFrom), me.CanLead, me.IsInspector || me.IsKeeper, clock.Today, ct),
+        () => Seen = Stale ? Current?.Id : Seen);
+
+    public Task<IActionResult> OnPostTakeBackAsync(int number, CancellationToken ct) => WriteAsync(
+        me.CanLead,
+        () => LoadAsync(number, ct),
+        () => packages.TakeBackAsync(Key, me.Id, number, Seen, BackWhy, ct),
         () => Seen = Stale ? Current?.Id : Seen);
 
     public Task<IActionResult> OnPostPhotoAsync(int number, IFormFile? photo, CancellationToken ct) => WriteAsync(
@@ -153,10 +177,10 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         Photos = await db.Photos.AsNoTracking().Where(x => x.FindingId == Finding.Id).OrderBy(x => x.At).ToListAsync(ct);
         var decisions = await (from d in db.Decisions.AsNoTracking() join who in db.People on d.ById equals who.Id where d.FindingId == Finding.Id orderby d.At descending select new { d, who.Name }).ToListAsync(ct);
         Decisions = [.. decisions.Select(d => (d.d, d.Name))];
-        var packages = await FindingQuery.PackagesOf(db, Finding.Id).OrderBy(k => k.Number).Select(k => new { k.Number, k.Title, Closed = k.ClosedAt != null, k.WaitingOn }).ToListAsync(ct);
-        Packages = [.. packages.Select(k => (k.Number, k.Title, k.Closed, k.WaitingOn))];
-        var milestones = await (from x in db.Milestones orderby db.Packages.Any(k => k.MachineId == Machine.Id && k.MilestoneId == x.Id) ? 0 : 1, x.On select new { x.Id, x.Name }).ToListAsync(ct);
-        Milestones = [new SelectListItem("None", string.Empty), .. milestones.Select(x => new SelectListItem(x.Name, x.Id.ToString()))];
+        var opened = await FindingQuery.PackagesOf(db, Finding.Id).OrderBy(k => k.Number).Select(k => new { k.Number, k.Title, Closed = k.ClosedAt != null, Cancelled = k.CancelledWhy != string.Empty, k.WaitingOn }).ToListAsync(ct);
+        Packages = [.. opened.Select(k => (k.Number, k.Title, k.Cancelled ? "cancelled" : k.Closed ? "closed" : "open", k.WaitingOn))];
+        Milestones = [new SelectListItem("None", string.Empty), .. await MilestoneChoices.OfAsync(db, Machine.Id, ct)];
+        Starts = me.CanLead ? [new SelectListItem("As usual for the decision", string.Empty), .. (await StepQuery.SetsAsync(db, ct)).Select(s => new SelectListItem(s.Past is { } p ? $"{s.Set.Name}: ours took {Say.Number(p.Hours.Low)} to {Say.Number(p.Hours.High)} h" : $"{s.Set.Name}, {s.Set.Words}", s.Set.Name))] : [];
         Kept = found.HasKept ? await KeptQuery.OfFindingAsync(db, Finding.Id, ct) : [];
         AlsoHere = await FindingQuery.AtPlaceAsync(db, Place.Id, Finding.Id, ct);
         NextOpen = await db.Findings.Where(f => f.MachineId == Machine.Id && f.Number < Finding.Number).Where(FindingQuery.IsOpen(clock.Today)).MaxAsync(f => (int?)f.Number, ct);

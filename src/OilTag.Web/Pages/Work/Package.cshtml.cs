@@ -9,14 +9,13 @@ using OilTag.Data;
 using OilTag.Data.Bench;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
-using OilTag.Data.Make;
 using OilTag.Data.Work;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Work;
 
-/// <summary>One package: its steps and holds, hours, money, and what keeps it from closing.</summary>
-public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes) : FormPage
+/// <summary>One package: what is next, what comes after, what would make it ready, hours and money, and what keeps it from closing.</summary>
+public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StandLoader stands) : FormPage
 {
     public WorkPackage Package { get; private set; } = null!;
 
@@ -32,7 +31,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     public IReadOnlyDictionary<Guid, string> Names { get; private set; } = new Dictionary<Guid, string>();
 
-    public IReadOnlyDictionary<Guid, string> SignedNotes { get; private set; } = new Dictionary<Guid, string>();
+    /// <summary>Signatures at its holds, newest first; those that are void stand among them.</summary>
+    public ILookup<Guid, SignOff> Signed { get; private set; } = Array.Empty<SignOff>().ToLookup(s => s.OperationId);
 
     public IReadOnlyList<(string Name, int Minutes)> Hours { get; private set; } = [];
 
@@ -46,10 +46,18 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     public IReadOnlyList<SelectListItem> Milestones { get; private set; } = [];
 
-    public IReadOnlyList<SelectListItem> People { get; private set; } = [];
+    public string? MilestoneName { get; private set; }
 
-    /// <summary>Fixtures that it wants and that do not hold.</summary>
-    public IReadOnlyList<string> HeldUp { get; private set; } = [];
+    public IReadOnlyList<SelectListItem> People => [new SelectListItem("Nobody in particular", string.Empty), .. Names.OrderBy(n => n.Value, StringComparer.Ordinal).Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
+
+    public PackageStand Stand { get; private set; } = null!;
+
+    public Stock Stock { get; private set; } = null!;
+
+    /// <summary>The step that is next, as it is held in the hand; null when none is or it is a hold.</summary>
+    public StepView? Next { get; private set; }
+
+    public IReadOnlyDictionary<Guid, int> OnSteps { get; private set; } = new Dictionary<Guid, int>();
 
     public IReadOnlyList<KeptView> Kept { get; private set; } = [];
 
@@ -59,6 +67,9 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     public Operation? NextHold => Package.Operations.Where(o => o.Hold && o.DoneAt is null).MinBy(o => o.Order);
 
+    /// <summary>Why it cannot be closed, besides what a lead may pass over with a reason.</summary>
+    public bool OnlyWanted => WhyNotClose.Count > 0 && WhyNotClose.All(p => p.Field == PackageRules.Wanted);
+
     [BindProperty]
     public Guid Step { get; set; }
 
@@ -66,7 +77,16 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     public string? Note { get; set; }
 
     [BindProperty]
+    public string? Without { get; set; }
+
+    [BindProperty]
     public Guid? Milestone { get; set; }
+
+    [BindProperty]
+    public string? Title { get; set; }
+
+    [BindProperty]
+    public string? Purpose { get; set; }
 
     [BindProperty]
     public string? WaitingOn { get; set; }
@@ -86,6 +106,15 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     [BindProperty]
     public string? CostPounds { get; set; }
 
+    [BindProperty]
+    public string? CancelWhy { get; set; }
+
+    [BindProperty]
+    public string? ReopenWhy { get; set; }
+
+    [BindProperty]
+    public string? UndoWhy { get; set; }
+
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct)
     {
         if (!await LoadAsync(number, ct))
@@ -97,18 +126,25 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         return Page();
     }
 
-    public Task<IActionResult> OnPostDoneAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => writes.StepDoneAsync(Key, me.Id, number, Step, ct), ct);
+    public Task<IActionResult> OnPostDoneAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => writes.StepDoneAsync(Key, me.Id, number, Step, me.CanLead, Without, ct), ct);
 
     public Task<IActionResult> OnPostSignAsync(int number, CancellationToken ct) => RunAsync(number, me.IsInspector, async () => await writes.SignAsync(Key, me.Id, await me.IsInspectorNowAsync(ct), number, Step, Note, ct), ct);
 
-    public Task<IActionResult> OnPostCloseAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.CloseAsync(Key, me.Id, number, ct), ct);
+    public Task<IActionResult> OnPostUndoAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.UndoAsync(Key, me.Id, number, Step, UndoWhy, ct), ct);
+
+    public Task<IActionResult> OnPostCloseAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.CloseAsync(Key, me.Id, number, Without, ct), ct);
+
+    public Task<IActionResult> OnPostCancelAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.CancelAsync(Key, me.Id, number, CancelWhy, ct), ct);
+
+    public Task<IActionResult> OnPostReopenAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.ReopenAsync(Key, me.Id, number, ReopenWhy, ct), ct);
 
     public Task<IActionResult> OnPostCostAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.SpendAsync(Key, me.Id, number, CostWhat, CostPounds, clock.Today, ct), ct);
 
-    public Task<IActionResult> OnPostEditAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.EditAsync(Key, me.Id, number, new PackageEdit(Milestone, WaitingOn, WaitingFor, EstimatePounds, Version), clock.Today, ct), ct);
+    public Task<IActionResult> OnPostEditAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.EditAsync(Key, me.Id, number, new PackageEdit(Title, Purpose, Milestone, WaitingOn, WaitingFor, EstimatePounds, Version), clock.Today, ct), ct);
 
     private void Take()
     {
+        (Title, Purpose) = (Package.Title, Package.Purpose);
         Milestone = Package.MilestoneId;
         WaitingOn = Package.WaitingOn;
         WaitingFor = Package.WaitingForId;
@@ -145,8 +181,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
                 Finding = db.Findings.Where(f => f.Id == k.FindingId).Select(f => (int?)f.Number).FirstOrDefault(),
                 Words = db.Findings.Where(f => f.Id == k.FindingId).Select(f => f.What + " " + f.Cause).FirstOrDefault(),
                 HasKept = db.KeptAnswers.Any(a => db.Operations.Any(o => o.Id == a.OperationId && o.PackageId == k.Id)),
-                HasFixture = k.ClosedAt == null && db.Fixtures.Any(x => x.MachineId == k.MachineId),
                 Card = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)c.Number).FirstOrDefault(),
+                Milestone = db.Milestones.Where(x => x.Id == k.MilestoneId).Select(x => x.Name).FirstOrDefault(),
                 Signed = (from o in k.Operations join s in db.SignOffs on o.Id equals s.OperationId select s).ToList(),
             }).SingleOrDefaultAsync(ct);
         if (found is null)
@@ -154,26 +190,52 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
             return false;
         }
 
-        (Package, Place, Machine, TagNumber, FindingNumber, CardNumber) = (found.k, found.p, found.m, found.Tag, found.Finding, found.Card);
-        Names = await db.People.AsNoTracking().OrderBy(p => p.Name).ToDictionaryAsync(p => p.Id, p => p.Name, ct);
-        SignedNotes = found.Signed.ToDictionary(s => s.OperationId, s => s.Note);
-        var hours = await db.Hours.Where(h => h.PackageId == Package.Id).GroupBy(h => h.PersonId).Select(g => new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
-        Hours = [.. hours.Select(h => (Names[h.Key], h.Minutes)).OrderByDescending(h => h.Minutes)];
+        (Package, Place, Machine, TagNumber, FindingNumber, CardNumber, MilestoneName) = (found.k, found.p, found.m, found.Tag, found.Finding, found.Card, found.Milestone);
+        var shed = await stands.LoadAsync(db, clock.Now, ct);
+        Names = shed.Names;
+        Signed = found.Signed.OrderByDescending(s => s.At).ToLookup(s => s.OperationId);
+        var booked = await db.Hours.Where(h => h.PackageId == Package.Id).GroupBy(h => new { h.PersonId, h.OperationId }).Select(g => new { g.Key.PersonId, g.Key.OperationId, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
+        Hours = [.. booked.GroupBy(h => h.PersonId).Select(g => (Name: Names[g.Key], Minutes: g.Sum(h => h.Minutes))).OrderByDescending(h => h.Minutes)];
+        OnSteps = booked.Where(h => h.OperationId is not null).GroupBy(h => h.OperationId!.Value).ToDictionary(g => g.Key, g => g.Sum(h => h.Minutes));
         Costs = await db.Costs.AsNoTracking().Where(c => c.PackageId == Package.Id).OrderBy(c => c.On).ToListAsync(ct);
-        Remaining = Package.ClosedAt is not null ? HoursRange.None : WorkshopQuery.Remaining(Package.Operations, await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.Id == Package.Id), ct), hours.Sum(h => h.Minutes)).Aggregate(HoursRange.None, (sum, h) => sum + h);
+        var minutes = booked.Sum(h => h.Minutes);
+        Remaining = Package.ClosedAt is not null ? HoursRange.None : WorkshopQuery.Remaining(Package.Operations, await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.Id == Package.Id), ct), minutes).Aggregate(HoursRange.None, (sum, h) => sum + h);
+        Stand = PackageStand.Of(Package, shed);
+        Stock = Stock.Of(Package.Operations, minutes, OnSteps, Remaining);
         WhyNotClose = await PackageWrites.WhyNotCloseAsync(db, Package, ct);
         if (me.IsInspector && NextHold is { } hold)
         {
             WhyNotSign = await PackageWrites.WhyNotSignAsync(db, Package, hold, me.Id, true, ct);
         }
 
-        Milestones = [new SelectListItem("None", string.Empty), .. await db.Milestones.AsNoTracking().OrderBy(m => m.On).Select(m => new SelectListItem(m.Name, m.Id.ToString())).ToListAsync(ct)];
-        People = [new SelectListItem("Nobody in particular", string.Empty), .. Names.Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
-        HeldUp = !found.HasFixture ? [] : [.. (await MakingWrites.HeldUpAsync(db, ct))[Package.Id]];
+        Milestones = me.CanLead && Package.ClosedAt is null ? [new SelectListItem("None", string.Empty), .. await MilestoneChoices.OfAsync(db, Machine.Id, ct)] : [];
         Kept = found.HasKept ? await KeptQuery.OfPackageAsync(db, Package.Id, ct) : [];
         Story = await LogQuery.OfPackageAsync(db, Package.Id, ct);
-        var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(Place.Id);
-        Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. path.Select(n => n.Name)], [Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);
+        var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(Place.Id).Select(n => n.Name).ToList();
+        Cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);
+        Next = Stand.Next.FirstOrDefault(o => !o.Hold) is { } next ? await ViewAsync(next, path, shed, ct) : null;
         return true;
+    }
+
+    private async Task<StepView> ViewAsync(Operation next, IReadOnlyList<string> path, ShedStand shed, CancellationToken ct)
+    {
+        var on = clock.Today;
+        var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == on && j.OperationId == next.Id).OrderBy(j => j.From).ToListAsync(ct);
+        var taken = next.Readings.Count == 0 ? [] : await db.StepReadings.AsNoTracking().Where(r => r.OperationId == next.Id).ToListAsync(ct);
+        var places = ReadingRule.Places(next.Readings, taken);
+        var reasons = Stand.Reasons.Where(r => r.Step is null || r.Step.Id == next.Id).ToList();
+        return new StepView
+        {
+            Package = Package.Number,
+            Step = next,
+            Snag = StepView.SnagAt(TagNumber, Place.Id),
+            Reasons = reasons,
+            Places = places,
+            Who = [.. jobs.GroupBy(j => j.PersonId).Select(g => (Names.GetValueOrDefault(g.Key, string.Empty), $"at it from {g.Min(j => j.From).ToString("HH:mm", null)}"))],
+            WorkedMinutes = OnSteps.GetValueOrDefault(next.Id),
+            Cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [next.Name, next.Note]),
+            WhyNot = PackageRules.WhyNotFinish(Package, next) ?? (shed.Fixtures.GetValueOrDefault(Package.Id) ?? []).FirstOrDefault() ?? ReadingRule.WhyNot(places),
+            Missing = reasons.FirstOrDefault(r => r.Kind == StandKind.Part && r.Step?.Id == next.Id)?.What,
+        };
     }
 }

@@ -1,0 +1,188 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using OilTag.Core;
+using OilTag.Core.Survey;
+using OilTag.Core.Work;
+using OilTag.Data.Log;
+
+namespace OilTag.Data.Work;
+
+/// <summary>What is done with a reading beyond its limit.</summary>
+public enum ReadingWay
+{
+    /// <summary>Nobody has chosen yet: nothing is kept.</summary>
+    Unsaid,
+
+    /// <summary>It becomes a finding; the work goes on elsewhere.</summary>
+    Snag,
+
+    /// <summary>An inspector is asked to leave it so.</summary>
+    Ask,
+}
+
+/// <summary>A reading as it is typed.</summary>
+/// <param name="Wanted">The line that asks for it.</param>
+/// <param name="Position">Position, from 1.</param>
+/// <param name="Text">What was typed.</param>
+/// <param name="Instrument">What it was taken with.</param>
+/// <param name="Way">What is done when it lies beyond its limit.</param>
+public sealed record ReadingEntry(string? Wanted, int Position, string? Text, string? Instrument, ReadingWay Way);
+
+/// <summary>Readings at steps: taken, struck, snagged, accepted.</summary>
+public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
+{
+    /// <summary>Keeps a reading. One beyond its limit is kept only with what is done about it.</summary>
+    public Task<Recorded> TakeAsync(Guid key, Guid personId, int number, Guid operationId, ReadingEntry e, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var (package, step) = await StepAsync(number, operationId, ct);
+        if (step is null || step.Readings.FirstOrDefault(w => w.Text == e.Wanted) is not { } wanted || e.Position < 1 || e.Position > wanted.Positions)
+        {
+            return Recorded.Changed;
+        }
+
+        if (PackageRules.WhyNotFinish(package, step) is { } why)
+        {
+            return Recorded.Refused(why, "Reading");
+        }
+
+        var check = ReadingRule.Judge(wanted, e.Text);
+        var problems = new List<Problem>();
+        var instrument = TextRules.Optional(problems, "Instrument", e.Instrument, 60);
+        if (check.Problem is not null)
+        {
+            problems.Insert(0, check.Problem);
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        if (!check.Within && e.Way == ReadingWay.Unsaid)
+        {
+            return Recorded.Refused($"{check.Off}. Nothing is kept yet: read it again, or choose a way on.", "Beyond");
+        }
+
+        foreach (var old in await db.StepReadings.Where(r => r.OperationId == step.Id && r.Wanted == wanted.Text && r.Position == e.Position && r.StruckAt == null).ToListAsync(ct))
+        {
+            (old.StruckAt, old.StruckById, old.StruckWhy) = (recorder.Now, personId, "read again");
+        }
+
+        var reading = new StepReading
+        {
+            OperationId = step.Id, Wanted = wanted.Text, Position = e.Position, Value = check.Value, Count = check.Count, Yes = check.Yes, Words = check.Words,
+            Within = check.Within, ById = personId, At = recorder.Now, Instrument = instrument, AskedAt = !check.Within && e.Way == ReadingWay.Ask ? recorder.Now : null,
+        };
+        db.StepReadings.Add(reading);
+        var what = $"{Place(wanted, e.Position)} at “{step.Name}”: {ReadingRule.Words(reading)}";
+        if (!check.Within && e.Way == ReadingWay.Snag)
+        {
+            var finding = new Finding
+            {
+                MachineId = package.MachineId, PlaceId = package.PlaceId, TagId = package.TagId, FoundById = personId, FoundAt = recorder.Now, Origin = Origin.ByUs,
+                What = $"{what}; the limit is {StepLines.Words(wanted)}. Package {number.ToString(CultureInfo.InvariantCulture)}.",
+                Evidence = check.Value is not null || check.Count is not null ? Evidence.Measured : Evidence.Seen,
+            };
+            db.Findings.Add(finding);
+            await db.SaveChangesAsync(ct);
+            reading.FindingId = finding.Id;
+            recorder.Say($"snagged {what}, {check.Off}: F{finding.Number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        }
+        else
+        {
+            recorder.Say(check.Within ? $"read {what}." : $"read {what}, {check.Off}, and asks to leave it so.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        }
+
+        return Recorded.To(Page(number, step));
+    }, ct);
+
+    /// <summary>Strikes a reading that was not read right. It stays, struck, with the reason.</summary>
+    public Task<Recorded> StrikeAsync(Guid key, Guid personId, bool lead, int number, Guid readingId, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var problems = new List<Problem>();
+        var reason = TextRules.Need(problems, "StrikeWhy", why, "Say what was wrong with it.", 200);
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        if (await db.StepReadings.SingleOrDefaultAsync(r => r.Id == readingId, ct) is not { StruckAt: null } reading)
+        {
+            return Recorded.Changed;
+        }
+
+        var (package, step) = await StepAsync(number, reading.OperationId, ct);
+        if (step is null)
+        {
+            return Recorded.Changed;
+        }
+
+        if (PackageRules.WhyNotFinish(package, step) is { } not)
+        {
+            return Recorded.Refused(not, "StrikeWhy");
+        }
+
+        if (!lead && reading.ById != personId)
+        {
+            return Recorded.Refused("Somebody else took it. They strike it, or a lead does.", "StrikeWhy");
+        }
+
+        (reading.StruckAt, reading.StruckById, reading.StruckWhy) = (recorder.Now, personId, reason);
+        recorder.Say($"struck the reading {ReadingRule.Words(reading)} at “{step.Name}”: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To(Page(number, step));
+    }, ct);
+
+    /// <summary>An inspector who did not do the work says whether a reading beyond its limit may stay.</summary>
+    /// <param name="accept">True when it may.</param>
+    public Task<Recorded> AnswerAsync(Guid key, Guid personId, bool isInspector, int number, Guid readingId, bool accept, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var problems = new List<Problem>();
+        var reason = TextRules.Need(problems, "AcceptWhy", why, accept ? "Say why it may stay so." : "Say why it may not stay so.", 300);
+        if (await db.StepReadings.SingleOrDefaultAsync(r => r.Id == readingId, ct) is not { StruckAt: null, AskedAt: not null, AcceptedAt: null } reading)
+        {
+            return Recorded.Changed;
+        }
+
+        var (package, step) = await StepAsync(number, reading.OperationId, ct);
+        if (step is null)
+        {
+            return Recorded.Changed;
+        }
+
+        var worked = reading.ById == personId || package.Operations.Exists(o => !o.Hold && o.DoneById == personId) || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct);
+        problems.AddRange(PackageRules.WhyNotSign(isInspector, worked, [], false, package.ClosedAt is not null).Select(p => p with { Field = "AcceptWhy" }));
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        if (accept)
+        {
+            (reading.AcceptedAt, reading.AcceptedById, reading.AcceptedWhy) = (recorder.Now, personId, reason);
+        }
+        else
+        {
+            reading.AskedAt = null;
+        }
+
+        recorder.Say($"{(accept ? "accepted" : "refused")} the reading {ReadingRule.Words(reading)} at “{step.Name}” of package {number}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To(Page(number, step));
+    }, ct);
+
+    /// <summary>A position in words: <c>Hole 10</c> is <c>each 10</c> here, as only the line names it.</summary>
+    public static string Place(WantedReading wanted, int position)
+    {
+        ArgumentNullException.ThrowIfNull(wanted);
+        var name = wanted.Name == "each" ? "reading" : wanted.Name;
+        return wanted.Positions == 1 ? name : $"{name} {position.ToString(CultureInfo.InvariantCulture)}";
+    }
+
+    private static string Page(int number, Operation step) => string.Create(CultureInfo.InvariantCulture, $"/w/{number}/{step.Order}");
+
+    private async Task<(WorkPackage Package, Operation? Step)> StepAsync(int number, Guid operationId, CancellationToken ct)
+    {
+        await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
+        var package = await db.Packages.Include(k => k.Operations).SingleAsync(k => k.Number == number, ct);
+        return (package, package.Operations.Find(o => o.Id == operationId));
+    }
+}
