@@ -741,7 +741,7 @@ public static partial class StepText
         }
 
         parts.AddRange(n.Equipment.Select(e => (words.ThingsLike(e.Thing) is [var one] && one == e.Thing && words.Skill(e.Thing) is null && words.Person(e.Thing) is null ? string.Empty : "tool: ") + (e.Count > 1 ? $"{e.Count} x {e.Thing}" : e.Thing)));
-        var least = step.Hold ? 1 : Math.Max(1, n.Skills.Sum(k => k.Count));
+        var least = step.Hold ? 1 : n.Skills.Select(k => k.Count).DefaultIfEmpty(1).Max();
         if (n.MinCrew != least || n.MaxCrew != Math.Max(2, least))
         {
             parts.Add(n.MaxCrew == 1 ? "alone" : n.MinCrew == n.MaxCrew ? $"{n.MinCrew} people" : n.MinCrew == 1 ? $"up to {n.MaxCrew} people" : $"{n.MinCrew}-{n.MaxCrew} people");
