@@ -140,6 +140,12 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
 
     public DbSet<SignOff> SignOffs => Set<SignOff>();
 
+    public DbSet<SignOffVoid> SignOffVoids => Set<SignOffVoid>();
+
+    public DbSet<LaidOut> LaidOut => Set<LaidOut>();
+
+    public DbSet<CautionRead> CautionReads => Set<CautionRead>();
+
     public DbSet<Cost> Costs => Set<Cost>();
 
     public DbSet<RouteCard> RouteCards => Set<RouteCard>();
@@ -699,8 +705,26 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.Entity<SignOff>(e =>
         {
             e.HasOne<Operation>().WithMany().HasForeignKey(s => s.OperationId).OnDelete(DeleteBehavior.Restrict);
-            e.HasIndex(s => s.OperationId).IsUnique().HasFilter("voided_at is null");
             e.HasOne<Person>().WithMany().HasForeignKey(s => s.ById).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<SignOffVoid>(e =>
+        {
+            e.HasOne<SignOff>().WithMany().HasForeignKey(v => v.SignOffId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(v => v.ById).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(v => v.SignOffId).IsUnique();
+        });
+        builder.Entity<LaidOut>(e =>
+        {
+            e.ToTable("laid_out");
+            e.HasOne<Operation>().WithMany().HasForeignKey(l => l.OperationId).OnDelete(DeleteBehavior.Cascade);
+            e.HasOne<Person>().WithMany().HasForeignKey(l => l.ById).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(l => new { l.OperationId, l.What }).IsUnique();
+        });
+        builder.Entity<CautionRead>(e =>
+        {
+            e.HasOne<Operation>().WithMany().HasForeignKey(c => c.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(c => c.ById).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(c => new { c.OperationId, c.Caution, c.ById }).IsUnique();
         });
         builder.Entity<Cost>(e =>
         {

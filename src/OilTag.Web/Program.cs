@@ -47,6 +47,21 @@ if (args is ["schema"])
     return 0;
 }
 
+if (args is ["verify", .. var printed])
+{
+    // Whether anything of the log and the signatures was changed or is missing.
+    await using var connection = new Npgsql.NpgsqlConnection(settings.OwnerConnection.Length > 0 ? settings.OwnerConnection : settings.AppConnection);
+    await connection.OpenAsync();
+    var report = await Chain.VerifyAsync(connection, printed.FirstOrDefault(), CancellationToken.None);
+    foreach (var sentence in report.Broken)
+    {
+        await Console.Error.WriteLineAsync(sentence);
+    }
+
+    await Console.Out.WriteLineAsync(report.Broken.Count == 0 ? $"Nothing was changed and nothing is missing. Head: {report.Printed}" : $"The record does not hold together. Head: {report.Printed}");
+    return report.Broken.Count == 0 ? 0 : 3;
+}
+
 if (args is ["add-keeper", var fullName, var signInName])
 {
     var password = Environment.GetEnvironmentVariable("OILTAG_PASSWORD") ?? string.Empty;
@@ -89,7 +104,7 @@ services.AddSingleton(new Gauge(settings.Gauge)).AddSingleton(new LoadCells(sett
 services.AddSingleton(s => new ImportStore(settings.PhotoFolder, s.GetRequiredService<IClock>()));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
-services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<DayLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<DiaryWrites>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<StepWrites>().AddScoped<ReadingWrites>().AddSingleton<StandLoader>().AddScoped<CardWrites>().AddScoped<KeptWrites>().AddScoped<LiftWrites>().AddScoped<RiggingWrites>().AddScoped<MakingWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<ShedWrites>().AddScoped<CallWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<AccountWrites>().AddScoped<SignIns>().AddScoped<Me>();
+services.AddSingleton<WorkshopLoader>().AddSingleton<PlanLoader>().AddSingleton<DayLoader>().AddSingleton<AccessLoader>().AddScoped<Recorder>().AddScoped<DiaryWrites>().AddScoped<StripWrites>().AddScoped<AccessWrites>().AddScoped<RegisterWrites>().AddScoped<TrialWrites>().AddScoped<SetWrites>().AddScoped<PartWrites>().AddScoped<ActWrites>().AddScoped<StoreWrites>().AddScoped<RunWrites>().AddScoped<PaperWrites>().AddScoped<TrayWrites>().AddScoped<OutlineWrites>().AddScoped<MachineImport>().AddScoped<FindingWrites>().AddScoped<PhotoWrites>().AddScoped<SheetWrites>().AddScoped<MatrixWrites>().AddScoped<PointWrites>().AddScoped<ConditionWrites>().AddScoped<QuestionWrites>().AddScoped<DiagnosisWrites>().AddScoped<PackageWrites>().AddScoped<StepWrites>().AddScoped<ReadingWrites>().AddSingleton<StandLoader>().AddScoped<CardWrites>().AddScoped<KeptWrites>().AddScoped<LiftWrites>().AddScoped<RiggingWrites>().AddScoped<MakingWrites>().AddScoped<HoursWrites>().AddScoped<PeopleWrites>().AddScoped<DayWrites>().AddScoped<PlanWrites>().AddScoped<MilestoneWrites>().AddScoped<ShedWrites>().AddScoped<CallWrites>().AddScoped<PlaceWrites>().AddScoped<BreakdownWrites>().AddScoped<KeeperWrites>().AddScoped<AccountWrites>().AddScoped<SignIns>().AddScoped<Me>();
 
 services.AddSingleton<IPasswordHasher<Account>, PasswordHasher<Account>>();
 services.AddAuthentication(SignInCookie.Scheme).AddCookie(o => SignInCookie.Configure(o, settings));

@@ -72,7 +72,7 @@ public sealed class FindingTests(LiveShed shed, OneBrowser browser) : IClassFixt
         hand.UntilPath(p => p.EndsWith("/options", StringComparison.Ordinal));
         hand.Text.ShouldContain("Recommended");
         hand.Go($"/f/{number}");
-        var other = hand.All("input[name=Option]").First(o => !o.Selected && o.GetAttribute("value")!.Length > 0 && o.GetAttribute("data-does") is "Repair" or "Buy" or "LaterPattern" or "Leave");
+        var other = hand.All("input[name=Disposition]").First(o => !o.Selected && Guid.TryParse(o.GetAttribute("value"), out _) && o.GetAttribute("data-does") is "Repair" or "Buy" or "LaterPattern" or "Leave");
         var option = Guid.Parse(other.GetAttribute("value")!);
         hand.Press(other);
         hand.Type("Why", "It keeps the original metal");

@@ -211,10 +211,10 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         var drum = await empty.AskAsync(db => db.Places.Where(p => p.Name == "Drum").Select(p => p.Id).SingleAsync());
         await keeper.OpenAsync($"/places/{drum}");
         (await keeper.PostAsync($"/places/{drum}?handler=Under", ("Assemblies", "Concave"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        await keeper.OpenAsync("/keep");
-        await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", "2001-01-01"));
+        await keeper.OpenAsync("/plan/milestones");
+        await keeper.PostAsync("/plan/milestones", ("MilestoneName", "Harvest day"), ("MilestoneOn", "2001-01-01"));
         keeper.Beside("MilestoneOn").ShouldContain("still to come");
-        (await keeper.PostAsync("/keep?handler=Milestone", ("MilestoneName", "Harvest day"), ("MilestoneOn", HandClock.Day(200)), ("MilestoneFixed", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await keeper.PostAsync("/plan/milestones", ("MilestoneName", "Harvest day"), ("MilestoneOn", HandClock.Day(200)), ("MilestoneFixed", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         await keeper.OpenAsync("/plan/calendar");
         await keeper.PostAsync("/plan/calendar?handler=Session", ("SessionDay", "Saturday"), ("SessionFrom", "16:00"), ("SessionUntil", "10:00"));
         keeper.Beside("SessionFrom").ShouldContain("closes before it opens");

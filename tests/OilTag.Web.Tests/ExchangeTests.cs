@@ -207,6 +207,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         [typeof(Core.Strip.StorePlace)] = "by name, in stores",
         [typeof(Core.Strip.StockTake)] = "of a shelf",
         [typeof(Core.Survey.SurveyTemplate)] = "of the team",
+        [typeof(Core.Work.StepSet)] = "of the team",
         [typeof(Core.Survey.WeakSpot)] = "of a type of machine",
         [typeof(Core.Make.ShopLink)] = "a key to this installation",
         [typeof(WriteKey)] = "of this installation",
@@ -307,7 +308,16 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         var mm = new Core.Measures.Measure("4.2", 0.0042, "mm");
         var point = new Core.Survey.CheckPoint { MachineId = machine, PlaceId = place, Title = "Keel sag at frame 9", Limits = new Core.Survey.CheckLimits("mm", mm, null, new Core.Measures.Measure("6", 0.006, "mm"), Core.Machines.RestorationStandard.Display), ById = by, At = at };
         card.Dimensions = [new Core.Make.CardDimension(Guid.CreateVersion7(), "bore", 1, mm, new Core.Measures.Measure("4.4", 0.0044, "mm"))];
+        var step = await db.Operations.Where(o => o.PackageId == package.Id).OrderBy(o => o.Order).FirstAsync(Ct);
+        (step.Beside, step.Note, step.Readings, step.Kit) = (true, "wet", [Core.Work.StepLines.Reading("gap 1-2 mm x 3")!], [new Core.Work.KitItem(60, "rivets 5/32")]);
+        var signed = await db.SignOffs.Where(s => db.Operations.Any(o => o.Id == s.OperationId && db.Packages.Any(k => k.Id == o.PackageId && k.MachineId == machine))).OrderBy(s => s.Id).Select(s => s.Id).FirstAsync(Ct);
         db.AddRange(
+            new Core.Work.LaidOut { OperationId = step.Id, What = "rivets 5/32", Here = 40, ById = by, At = at },
+            new Core.Work.CautionRead { OperationId = step.Id, Caution = 16, ById = by, At = at },
+            new Core.Work.SignOffVoid { SignOffId = signed, ById = by, At = at, Why = "rust under it" },
+            new Core.Work.PackageRevision { PackageId = package.Id, Number = 2, Changes = ["added “Look again”"], Why = "It leaked", ById = by, At = at },
+            new Core.Work.StepReading { OperationId = step.Id, Wanted = "gap 1-2 mm x 3", Position = 2, Value = mm, Within = false, ById = by, At = at, Instrument = "feeler", FindingId = finding.Id, AskedAt = at, AcceptedAt = at, AcceptedById = by, AcceptedWhy = "It carries nothing" },
+            new Core.Machines.Milestone { Name = "Whole again", On = HandClock.Today.PlusWeeks(30), MachineId = machine, FitFor = "taxiing", Moves = [new Core.Machines.MilestoneMove(HandClock.Today.PlusWeeks(20).ToDateOnly(), HandClock.Today.PlusWeeks(30).ToDateOnly(), "rain", "Una Thorsby", HandClock.Today.ToDateOnly())] },
             new Core.Strip.Motion { MachineId = machine, Kind = Core.Strip.MotionKind.Rolls, Works = true, Note = "on the trolley", PlaceId = place, At = at, ById = by },
             new Core.Strip.Closing { MachineId = machine, PlaceId = place, With = Core.Strip.ClosedWith.Part, At = at, ById = by, Over = ["F6 is not decided"], Concession = "seen dry", AllowedById = by },
             new Core.Strip.IrreversibleAct { MachineId = machine, PlaceId = place, Kind = Core.Strip.ActKind.StripPaint, Items = [new Core.Strip.LastChance("Colour chips kept", "three, in box 4", false)], At = at, ById = by, SecondById = by, DoneAt = at, DoneById = by },

@@ -44,14 +44,16 @@ public sealed class OptionTests(Shed shed) : IClassFixture<Shed>
         una.Text.ShouldContain("Recommended. Repair: as usual. Likely £410 and 38 h");
         una.Text.ShouldContain("Under “leave what is sound” it would be the same.");
         await una.OpenAsync($"/f/{number}");
-        var option = una.Page.QuerySelectorAll("input[name=Option]").First(i => i.HasAttribute("checked"));
+        var option = una.Page.QuerySelectorAll(".choices input[data-does]").First(i => i.HasAttribute("checked"));
         option.Closest("label")!.TextContent.ShouldContain("Repair, recommended");
-        una.Page.QuerySelectorAll("input[name=Option]").Length.ShouldBe(3);
-        var decided = await una.PostAsync($"/f/{number}?handler=Decide", ("Option", option.GetAttribute("value")), ("Why", "Plenty of sound metal"), ("Left", "1"), ("Right", "0"));
+        una.Page.QuerySelectorAll("input[name=Disposition]").Count(i => Guid.TryParse(i.GetAttribute("value"), out _)).ShouldBe(2);
+        una.Page.QuerySelectorAll("input[name=Disposition][checked]").Length.ShouldBe(1);
+        var decided = await una.PostAsync($"/f/{number}?handler=Decide", ("Disposition", option.GetAttribute("value")), ("Why", "Plenty of sound metal"), ("Left", "1"), ("Right", "0"));
         decided.StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
         var package = int.Parse(decided.Headers.Location!.ToString().Split('/')[^1], CultureInfo.InvariantCulture);
         var likely = await shed.AskAsync(db => db.Packages.Where(k => k.Number == package).SelectMany(k => k.Operations).SumAsync(o => o.Likely));
         likely.ShouldBe(38, 1e-9);
+        (await shed.AskAsync(db => db.Packages.Where(k => k.Number == package).Select(k => k.EstimatePence).SingleAsync())).ShouldBe(41_000);
         (await shed.AskAsync(db => (from d in db.Decisions join f in db.Findings on d.FindingId equals f.Id where f.Number == number select d).SingleAsync())).ShouldSatisfyAllConditions(
             d => d.Disposition.ShouldBe(Disposition.Repair),
             d => d.OptionId.ToString().ShouldBe(option.GetAttribute("value")));

@@ -268,11 +268,15 @@ public sealed class PlanShedTests : IAsyncLifetime
         var day = stone.On.PlusWeeks(3);
         await keeper.PostAsync($"/plan/{stone.Id}?handler=Change", ("MilestoneName", "First steam"), ("MilestoneOn", Text(day)), ("MilestoneWeight", "heavy"));
         keeper.Beside("MilestoneWeight").ShouldContain("2 counts it twice");
-        (await keeper.PostAsync($"/plan/{stone.Id}?handler=Change", ("MilestoneName", "First steam"), ("MilestoneOn", Text(day)), ("MilestoneFixed", "true"), ("MilestoneWeight", "2"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await keeper.PostAsync($"/plan/{stone.Id}?handler=Change", ("MilestoneName", "First steam"), ("MilestoneOn", Text(day)), ("MilestoneFixed", "true"), ("MilestoneWeight", "2"));
+        keeper.Beside("MovedWhy").ShouldContain("Say why it is moved");
+        (await keeper.PostAsync($"/plan/{stone.Id}?handler=Change", ("MilestoneName", "First steam"), ("MilestoneOn", Text(day)), ("MilestoneFixed", "true"), ("MilestoneWeight", "2"), ("MovedWhy", "The inspector is ill"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await InputAsync()).Milestones.Single(m => m.Name == "First steam").ShouldSatisfyAllConditions(m => m.On.ShouldBe(day), m => m.Weight.ShouldBe(2), m => m.Fixed.ShouldBeTrue());
-        using var una = await shed.AsAsync("una");
-        await una.OpenAsync($"/plan/{stone.Id}");
-        (await una.PostAsync($"/plan/{stone.Id}?handler=Change", ("MilestoneName", "Mine"), ("MilestoneOn", Text(day)))).Headers.Location!.ToString().ShouldContain("/not-allowed");
+        await keeper.OpenAsync($"/plan/{stone.Id}");
+        keeper.Text.ShouldContain("The inspector is ill");
+        using var tobit = await shed.AsAsync("tobit");
+        await tobit.OpenAsync($"/plan/{stone.Id}");
+        (await tobit.PostAsync($"/plan/{stone.Id}?handler=Change", ("MilestoneName", "Mine"), ("MilestoneOn", Text(day)))).Headers.Location!.ToString().ShouldContain("/not-allowed");
     }
 
     [Fact]

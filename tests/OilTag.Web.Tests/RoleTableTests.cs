@@ -63,7 +63,7 @@ public sealed class RoleTableTests(Shed shed) : IClassFixture<Shed>
     private async Task<IReadOnlyList<string>> MoreAsync()
     {
         var who = await shed.AskAsync(db => db.People.Where(p => p.Name == "Idris Calloway").Select(p => p.Id).FirstAsync());
-        return ["/keep", $"/keep/accounts/{who}", "/me/second", "/machines/import", $"/machines/import/{Guid.CreateVersion7()}", "/sign-in", "/join/" + new string('a', 40), "/shop/" + new string('a', 40), "/not-allowed", "/error/404", "/survey/verdict"];
+        return ["/keep", "/log/chain", $"/keep/accounts/{who}", "/me/second", "/machines/import", $"/machines/import/{Guid.CreateVersion7()}", "/sign-in", "/join/" + new string('a', 40), "/shop/" + new string('a', 40), "/not-allowed", "/error/404", "/survey/verdict"];
     }
 
     // One line a handler: the pages with their methods, and everything else that has an address.

@@ -189,7 +189,7 @@ public class StepSet
     public uint Version { get; init; }
 }
 
-/// <summary>The signature at a hold point. Never changed or taken away; when what it stands on changes it is void, and stays.</summary>
+/// <summary>The signature at a hold point. Never changed or taken away; when what it stands on changes, a <see cref="SignOffVoid"/> stands beside it.</summary>
 public class SignOff
 {
     /// <summary>Identity.</summary>
@@ -206,15 +206,66 @@ public class SignOff
 
     /// <summary>What was inspected and found.</summary>
     public required string Note { get; init; }
+}
 
-    /// <summary>When it became void; null while it holds.</summary>
-    public Instant? VoidedAt { get; set; }
+/// <summary>A signature is void, because what it stood on was changed. Never changed or taken away.</summary>
+public class SignOffVoid
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>The signature.</summary>
+    public Guid SignOffId { get; init; }
 
     /// <summary>Who changed what it stood on.</summary>
-    public Guid? VoidedById { get; set; }
+    public Guid ById { get; init; }
+
+    /// <summary>When.</summary>
+    public Instant At { get; init; }
 
     /// <summary>Why.</summary>
-    public string VoidedWhy { get; set; } = string.Empty;
+    public required string Why { get; init; }
+}
+
+/// <summary>Something that a step names lies ready, or so much of it does.</summary>
+public class LaidOut
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Step.</summary>
+    public Guid OperationId { get; init; }
+
+    /// <summary>What, as the step names it.</summary>
+    public required string What { get; init; }
+
+    /// <summary>How many lie there, nought or more.</summary>
+    public int Here { get; set; }
+
+    /// <summary>Who looked.</summary>
+    public Guid ById { get; set; }
+
+    /// <summary>When.</summary>
+    public Instant At { get; set; }
+}
+
+/// <summary>Somebody read a caution at a step.</summary>
+public class CautionRead
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; } = Guid.CreateVersion7();
+
+    /// <summary>Step.</summary>
+    public Guid OperationId { get; init; }
+
+    /// <summary>Number of the caution in the hazards register.</summary>
+    public int Caution { get; init; }
+
+    /// <summary>Who.</summary>
+    public Guid ById { get; init; }
+
+    /// <summary>When.</summary>
+    public Instant At { get; init; }
 }
 
 /// <summary>Money spent on a package.</summary>

@@ -6,7 +6,7 @@ using OilTag.Data.Log;
 
 namespace OilTag.Data.Machines;
 
-/// <summary>What the keeper adds: machines with their first assemblies, and milestones.</summary>
+/// <summary>What the keeper adds: machines with their first assemblies.</summary>
 public sealed class KeeperWrites(OilTagDb db, Recorder recorder)
 {
     public Task<Recorded> AddMachineAsync(Guid key, Guid personId, MachineEntry e, MachineKind kind, RestorationStandard standard, string? drawing, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
@@ -50,37 +50,6 @@ public sealed class KeeperWrites(OilTagDb db, Recorder recorder)
         Add(machine, parentId, assemblies, await db.Places.Where(p => p.ParentId == parentId).MaxAsync(p => (int?)p.Order, ct) ?? 0);
         recorder.Say($"added {string.Join(", ", assemblies.Select(a => PlaceNames.Full(a.Name, a.Hand, null)))} under {parent.FullName}.", machine.Id, parentId);
         return Recorded.To($"/places/{parentId}");
-    }, ct);
-
-    public Task<Recorded> AddMilestoneAsync(Guid key, Guid personId, string? name, LocalDate? on, bool isFixed, string? weight, string? why, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, () =>
-    {
-        var problems = KeeperRules.CheckMilestone(name, on, weight, why, today);
-        if (problems.Count > 0)
-        {
-            return Task.FromResult(Recorded.Refused(problems));
-        }
-
-        var milestone = new Milestone { Name = name!.Trim(), On = on!.Value, Fixed = isFixed, Weight = KeeperRules.Weight(weight) ?? 1, Why = (why ?? string.Empty).Trim() };
-        db.Milestones.Add(milestone);
-        recorder.Say($"set the milestone {milestone.Name} on {LogWords.Day(milestone.On)}.");
-        return Task.FromResult(Recorded.To($"/plan/{milestone.Id}"));
-    }, ct);
-
-    /// <summary>Changes a milestone: its day, whether it can move, and how much a day late counts.</summary>
-    public Task<Recorded> ChangeMilestoneAsync(Guid key, Guid personId, Guid id, string? name, LocalDate? on, bool isFixed, string? weight, string? why, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
-    {
-        var problems = KeeperRules.CheckMilestone(name, on, weight, why, today);
-        if (problems.Count > 0)
-        {
-            return Recorded.Refused(problems);
-        }
-
-        var milestone = await db.Milestones.SingleAsync(m => m.Id == id, ct);
-        var before = new { milestone.Name, On = LogWords.Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why };
-        var moved = milestone.On != on;
-        (milestone.Name, milestone.On, milestone.Fixed, milestone.Weight, milestone.Why) = (name!.Trim(), on!.Value, isFixed, KeeperRules.Weight(weight) ?? 1, (why ?? string.Empty).Trim());
-        recorder.Say(moved ? $"moved the milestone {milestone.Name} from {before.On} to {LogWords.Day(milestone.On)}." : $"changed the milestone {milestone.Name}.", before: before, after: new { milestone.Name, On = LogWords.Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why });
-        return Recorded.To($"/plan/{id}");
     }, ct);
 
     private void Add(Machine machine, Guid? under, IReadOnlyList<TypedAssembly> assemblies, int order)

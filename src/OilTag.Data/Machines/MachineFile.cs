@@ -136,6 +136,12 @@ public sealed record MachineFile
 
     public IReadOnlyList<SignOff> SignOffs { get; init; } = [];
 
+    public IReadOnlyList<SignOffVoid> SignOffVoids { get; init; } = [];
+
+    public IReadOnlyList<LaidOut> LaidOut { get; init; } = [];
+
+    public IReadOnlyList<CautionRead> CautionReads { get; init; } = [];
+
     public IReadOnlyList<Cost> Costs { get; init; } = [];
 
     public IReadOnlyList<RouteCard> RouteCards { get; init; } = [];

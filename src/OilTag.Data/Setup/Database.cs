@@ -9,7 +9,7 @@ namespace OilTag.Data.Setup;
 public static class Database
 {
     /// <summary>Tables whose rows are never changed or removed.</summary>
-    public static readonly IReadOnlyList<string> AppendOnly = ["log_entries", "sign_offs", "stage_moves", "lift_readings", "rig_readings", "fixture_readings"];
+    public static readonly IReadOnlyList<string> AppendOnly = ["log_entries", "sign_offs", "sign_off_voids", "package_revisions", "stage_moves", "lift_readings", "rig_readings", "fixture_readings"];
 
     /// <summary>Migrates as the owner, then applies roles and grants. Running it again changes nothing.</summary>
     public static async Task PrepareAsync(string ownerConnection, string appConnection, CancellationToken ct = default)
@@ -72,7 +72,7 @@ public static class Database
               raise exception 'The record is only added to: % on % is refused.', tg_op, tg_table_name using errcode = '23001';
             end $$;
             {triggers}
-            revoke insert, update, delete, truncate on migrations_history, record_stamp from {r};
+            revoke insert, update, delete, truncate on migrations_history, record_stamp, chain_links from {r};
             """;
         await using var transaction = await connection.BeginTransactionAsync(ct);
         await using var command = new NpgsqlCommand(sql, connection, transaction);

@@ -262,9 +262,9 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         var holds = package.Operations.Where(o => o.Hold && o.DoneAt is not null && (o.Id == step.Id || o.Order > step.Order)).OrderBy(o => o.Order).ToList();
         var ids = holds.ConvertAll(o => o.Id);
-        foreach (var sign in await db.SignOffs.Where(s => ids.Contains(s.OperationId) && s.VoidedAt == null).ToListAsync(ct))
+        foreach (var sign in await db.SignOffs.Where(s => ids.Contains(s.OperationId) && !db.SignOffVoids.Any(v => v.SignOffId == s.Id)).Select(s => s.Id).ToListAsync(ct))
         {
-            (sign.VoidedAt, sign.VoidedById, sign.VoidedWhy) = (recorder.Now, personId, reason);
+            db.SignOffVoids.Add(new SignOffVoid { SignOffId = sign, ById = personId, At = recorder.Now, Why = reason });
         }
 
         foreach (var again in holds.Append(step))

@@ -70,8 +70,18 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
 
         var reading = new StepReading
         {
-            OperationId = step.Id, Wanted = wanted.Text, Position = e.Position, Value = check.Value, Count = check.Count, Yes = check.Yes, Words = check.Words,
-            Within = check.Within, ById = personId, At = recorder.Now, Instrument = instrument, AskedAt = !check.Within && e.Way == ReadingWay.Ask ? recorder.Now : null,
+            OperationId = step.Id,
+            Wanted = wanted.Text,
+            Position = e.Position,
+            Value = check.Value,
+            Count = check.Count,
+            Yes = check.Yes,
+            Words = check.Words,
+            Within = check.Within,
+            ById = personId,
+            At = recorder.Now,
+            Instrument = instrument,
+            AskedAt = !check.Within && e.Way == ReadingWay.Ask ? recorder.Now : null,
         };
         db.StepReadings.Add(reading);
         var what = $"{Place(wanted, e.Position)} at “{step.Name}”: {ReadingRule.Words(reading)}";
@@ -79,7 +89,12 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
         {
             var finding = new Finding
             {
-                MachineId = package.MachineId, PlaceId = package.PlaceId, TagId = package.TagId, FoundById = personId, FoundAt = recorder.Now, Origin = Origin.ByUs,
+                MachineId = package.MachineId,
+                PlaceId = package.PlaceId,
+                TagId = package.TagId,
+                FoundById = personId,
+                FoundAt = recorder.Now,
+                Origin = Origin.ByUs,
                 What = $"{what}; the limit is {StepLines.Words(wanted)}. Package {number.ToString(CultureInfo.InvariantCulture)}.",
                 Evidence = check.Value is not null || check.Count is not null ? Evidence.Measured : Evidence.Seen,
             };

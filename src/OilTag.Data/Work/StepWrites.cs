@@ -2,6 +2,8 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
+using OilTag.Core.Cautions;
+using OilTag.Core.Stores;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
@@ -203,6 +205,61 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
         return Recorded.To($"/w/{number}");
     }, ct);
 
+    /// <summary>Says how many of something that a step names lie ready. What is short becomes wanted at once, if a lead says so.</summary>
+    /// <param name="want">True to have what is short wanted.</param>
+    public Task<Recorded> LayOutAsync(Guid key, Guid personId, int number, Guid operationId, string? what, int here, bool want, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
+        var package = await db.Packages.Include(k => k.Operations).SingleAsync(k => k.Number == number, ct);
+        if (package.ClosedAt is not null || package.Operations.Find(o => o.Id == operationId && o.DoneAt is null) is not { } step || step.Kit.FirstOrDefault(i => i.What == what) is not { } item)
+        {
+            return Recorded.Changed;
+        }
+
+        if (here < 0 || here > 100_000)
+        {
+            return Recorded.Refused("Count what lies there: nought or more.", "Here");
+        }
+
+        var laid = await db.LaidOut.SingleOrDefaultAsync(l => l.OperationId == step.Id && l.What == item.What, ct);
+        if (laid is null)
+        {
+            db.LaidOut.Add(laid = new LaidOut { OperationId = step.Id, What = item.What });
+        }
+
+        (laid.Here, laid.ById, laid.At) = (here, personId, recorder.Now);
+        var missing = item.Count - here;
+        var open = step.Needs.Demands;
+        if (want && missing > 0 && !await db.Demands.AnyAsync(d => open.Contains(d.Id) && d.End == null && d.What == item.What, ct))
+        {
+            var demand = new Demand { MachineId = package.MachineId, PlaceId = package.PlaceId, TagId = package.TagId, What = item.What, Quantity = missing, Source = DemandSource.Package, At = recorder.Now };
+            db.Demands.Add(demand);
+            step.Needs = step.Needs with { Demands = [.. step.Needs.Demands, demand.Id] };
+            db.Entry(step).Property(o => o.Needs).IsModified = true;
+        }
+
+        recorder.Say(missing <= 0 ? $"laid out {item.What} for “{step.Name}” of package {number}." : $"laid out {here} of {item.Count} {item.What} for “{step.Name}” of package {number}{(want ? "; the rest is wanted" : string.Empty)}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To($"/w/{number}#laid");
+    }, ct);
+
+    /// <summary>Somebody has read a caution at a step.</summary>
+    public Task<Recorded> ReadCautionAsync(Guid key, Guid personId, int number, Guid operationId, int caution, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        var found = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.Id == operationId && k.Number == number select new { o.Name, k.Id, k.MachineId, k.PlaceId, k.TagId }).SingleOrDefaultAsync(ct);
+        if (found is null || caution < 1 || caution > CautionRules.Count)
+        {
+            return Recorded.Changed;
+        }
+
+        if (!await db.CautionReads.AnyAsync(c => c.OperationId == operationId && c.Caution == caution && c.ById == personId, ct))
+        {
+            db.CautionReads.Add(new CautionRead { OperationId = operationId, Caution = caution, ById = personId, At = recorder.Now });
+            recorder.Say($"read the caution about {CautionRules.Hazard(caution).ToLowerInvariant()} at “{found.Name}” of package {number}.", found.MachineId, found.PlaceId, found.TagId, found.Id);
+        }
+
+        return Recorded.To($"/w/{number}");
+    }, ct);
+
     /// <summary>Keeps steps in the library for the next time.</summary>
     /// <param name="id">The set that is changed, or null for a new one.</param>
     public Task<Recorded> KeepSetAsync(Guid key, Guid personId, Guid? id, string? name, string? words, string? lines, uint version, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
@@ -305,6 +362,7 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
         }
 
         await db.DayJobs.Where(j => j.OperationId != null && ids.Contains(j.OperationId.Value)).ExecuteDeleteAsync(ct);
+        await db.CautionReads.Where(c => ids.Contains(c.OperationId)).ExecuteDeleteAsync(ct);
         await db.HiddenDamages.Where(s => s.AfterId != null && ids.Contains(s.AfterId.Value)).ExecuteUpdateAsync(u => u.SetProperty(s => s.AfterId, (Guid?)null), ct);
         foreach (var step in removed)
         {

@@ -24,7 +24,8 @@ public class PackageStateTests
 
     private static WorkPackage Package(string lines = "ream 2-3-5 h\nHOLD Gauged\nrivet 8-12-18 h") => new()
     {
-        Title = "Doublers", Operations = [.. StepText.Read(lines, StepWords.None).Steps.Select((s, i) => StepChange.Make(s, i + 1))],
+        Title = "Doublers",
+        Operations = [.. StepText.Read(lines, StepWords.None).Steps.Select((s, i) => StepChange.Make(s, i + 1))],
     };
 
     private static PackageStand Of(WorkPackage k, ShedStand? shed = null) => PackageStand.Of(k, shed ?? Shed);

@@ -15,7 +15,7 @@ using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Machines;
 
-/// <summary>Where the keeper adds machines, milestones and people.</summary>
+/// <summary>Where the keeper adds machines and people.</summary>
 [Authorize(Policy = Policies.Keep)]
 public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites writes, AccountWrites accounts) : FormPage
 {
@@ -55,21 +55,6 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
     public string? Assemblies { get; set; }
 
     [BindProperty]
-    public string? MilestoneName { get; set; }
-
-    [BindProperty]
-    public DateOnly? MilestoneOn { get; set; }
-
-    [BindProperty]
-    public bool MilestoneFixed { get; set; }
-
-    [BindProperty]
-    public string? MilestoneWhy { get; set; }
-
-    [BindProperty]
-    public string? MilestoneWeight { get; set; }
-
-    [BindProperty]
     public string? PersonName { get; set; }
 
     [BindProperty]
@@ -91,8 +76,6 @@ public sealed class KeepModel(OilTagDb db, Me me, ShedClock clock, KeeperWrites 
     }
 
     public Task<IActionResult> OnPostMachineAsync(CancellationToken ct) => RunAsync(() => writes.AddMachineAsync(Key, me.Id, new MachineEntry { Letter = Letter, Name = Name, What = What, Year = Year, Tin = Tin, Assemblies = Assemblies }, Kind, Standard, Drawing, clock.Today, ct), ct);
-
-    public Task<IActionResult> OnPostMilestoneAsync(CancellationToken ct) => RunAsync(() => writes.AddMilestoneAsync(Key, me.Id, MilestoneName, ToDate(MilestoneOn), MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct), ct);
 
     public Task<IActionResult> OnPostPersonAsync(CancellationToken ct) => ShowOnceAsync(
         true,

@@ -1,16 +1,19 @@
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Rendering;
+using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Planning;
 using OilTag.Data;
 using OilTag.Data.Machines;
 using OilTag.Data.Planning;
+using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Plan;
 
 /// <summary>One milestone: how likely, when, and how that was worked out; what it needs.</summary>
-public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoader plans, ShedClock clock, Me me, PlanWrites writes, KeeperWrites keeper) : FormPage
+public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoader plans, ShedClock clock, Me me, PlanWrites writes, MilestoneWrites milestones) : FormPage
 {
     public Milestone Milestone { get; private set; } = null!;
 
@@ -29,19 +32,21 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoa
     public int InTen { get; set; } = 8;
 
     [BindProperty]
-    public string? MilestoneName { get; set; }
+    public MilestoneForm Form { get; set; } = new();
 
     [BindProperty]
-    public DateOnly? MilestoneOn { get; set; }
+    public string? MovedWhy { get; set; }
 
     [BindProperty]
-    public bool MilestoneFixed { get; set; }
+    public string? EndWhy { get; set; }
 
     [BindProperty]
-    public string? MilestoneWeight { get; set; }
+    public bool Reached { get; set; }
 
-    [BindProperty]
-    public string? MilestoneWhy { get; set; }
+    public IReadOnlyList<SelectListItem> Machines { get; private set; } = [];
+
+    /// <summary>What is still between, besides the packages that are tied to it, when it is about a machine.</summary>
+    public IReadOnlyList<(string What, string Href)> Between { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct)
     {
@@ -54,9 +59,13 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoa
         return Page();
     }
 
-    public Task<IActionResult> OnPostChangeAsync(Guid id, CancellationToken ct) => WriteAsync(me.IsKeeper, () => LoadAsync(id, ct), () => keeper.ChangeMilestoneAsync(Key, me.Id, id, MilestoneName, ToDate(MilestoneOn), MilestoneFixed, MilestoneWeight, MilestoneWhy, clock.Today, ct));
+    public Task<IActionResult> OnPostChangeAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => milestones.ChangeAsync(Key, me.Id, id, Form.Entry(MovedWhy), clock.Today, ct));
 
-    private void Fill() => (MilestoneName, MilestoneOn, MilestoneFixed, MilestoneWeight, MilestoneWhy) = (Milestone.Name, Milestone.On.ToDateOnly(), Milestone.Fixed, Milestone.Weight.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture), Milestone.Why);
+    public Task<IActionResult> OnPostSplitAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => milestones.SplitAsync(Key, me.Id, id, ct), Fill);
+
+    public Task<IActionResult> OnPostEndAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => milestones.EndAsync(Key, me.Id, id, Reached, EndWhy, ct), Fill);
+
+    private void Fill() => Form = MilestoneForm.Of(Milestone);
 
     /// <summary>Asks for the smallest changes that bring it to a chance.</summary>
     public Task<IActionResult> OnPostAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.AdviseAsync(Key, me.Id, id, InTen, clock.Today, ct), Fill);
@@ -75,7 +84,58 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoa
         var mine = shop.Packages.Where(p => p.MilestoneId == id).ToList();
         Totals = Totals.Of(mine, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MilestoneId == id), ct));
         Packages = [.. mine.OrderBy(p => p.WaitingOn.Length > 0 ? 0 : 1).ThenByDescending(p => p.Remaining.Likely).Select(p => (p, shop.Machines.First(m => m.Id == p.MachineId)))];
+        Machines = [new SelectListItem("Packages alone", string.Empty), .. shop.Machines.Select(m => new SelectListItem(m.Name, m.Id.ToString()))];
+        Between = milestone.MachineId is { } of && shop.Machines.FirstOrDefault(m => m.Id == of) is { } machine ? await BetweenAsync(shop, machine, id, ct) : [];
         Shares = [.. shop.Machines.Where(m => mine.Exists(p => p.MachineId == m.Id)).Select(m => (m, shop.Forecast(milestone, m.Id)))];
         return true;
+    }
+
+    private async Task<IReadOnlyList<(string What, string Href)>> BetweenAsync(Workshop shop, Machine machine, Guid id, CancellationToken ct)
+    {
+        var off = shop.Tags.Count(t => t.MachineId == machine.Id);
+        var undecided = await db.Findings.Where(f => f.MachineId == machine.Id).CountAsync(FindingQuery.IsOpen(clock.Today), ct);
+        var others = shop.Packages.Count(p => p.MachineId == machine.Id && p.MilestoneId != id);
+        (int Count, string One, string Many, string Href)[] all =
+        [
+            (off, "part off", "parts off", $"/strip?m={machine.Letter}"),
+            (undecided, "finding that nobody decided about", "findings that nobody decided about", $"/survey?m={machine.Letter}"),
+            (others, "open package that is not tied to it", "open packages that are not tied to it", $"/work?m={machine.Letter}"),
+        ];
+        return [.. all.Where(x => x.Count > 0).Select(x => (Say.Count(x.Count, x.One, x.Many), x.Href))];
+    }
+}
+
+/// <summary>A milestone in the fields of a form.</summary>
+public sealed class MilestoneForm
+{
+    public string? MilestoneName { get; set; }
+
+    public DateOnly? MilestoneOn { get; set; }
+
+    public bool MilestoneFixed { get; set; }
+
+    public string? MilestoneWeight { get; set; }
+
+    public string? MilestoneWhy { get; set; }
+
+    public Guid? MilestoneMachine { get; set; }
+
+    public string? FitFor { get; set; }
+
+    public MilestoneEntry Entry(string? movedWhy = null) => new(MilestoneName, MilestoneOn is { } d ? LocalDate.FromDateOnly(d) : null, MilestoneFixed, MilestoneWeight, MilestoneWhy, MilestoneMachine, FitFor, movedWhy);
+
+    public static MilestoneForm Of(Milestone m)
+    {
+        ArgumentNullException.ThrowIfNull(m);
+        return new MilestoneForm
+        {
+            MilestoneName = m.Name,
+            MilestoneOn = m.On.ToDateOnly(),
+            MilestoneFixed = m.Fixed,
+            MilestoneWeight = m.Weight.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture),
+            MilestoneWhy = m.Why,
+            MilestoneMachine = m.MachineId,
+            FitFor = m.FitFor,
+        };
     }
 }

@@ -207,7 +207,7 @@ public sealed class TagModel(OilTagDb db, ShedClock clock, Me me, StripWrites wr
         Freed = [.. order.Where(o => !o.First).Select(o => (o.Number, PlaceNames.Full(o.Name, o.Hand, o.Position)))];
         Story = await LogQuery.OfTagAsync(db, found.t.Id, ct);
         TakenOffBy = Story.Count > 0 ? Story[0].Name : string.Empty;
-        Cautions = [.. CautionRules.For(Slot.Name, AssemblyName).Where(c => c.Number != CautionRules.HeavyNumber || Strip.Weight is null), .. new[] { CautionRules.ForWeight(Strip.Weight) }.OfType<Caution>()];
+        Cautions = [.. CautionRules.For(Machine.Kind, Slot.Name, AssemblyName).Where(c => c.Number != CautionRules.HeavyNumber || Strip.Weight is null), .. new[] { CautionRules.ForWeight(Strip.Weight) }.OfType<Caution>()];
         Connections = await db.Connections.AsNoTracking().Where(c => c.TagId == found.t.Id).OrderBy(c => c.Id).ToListAsync(ct);
         var at = await (
             from c in db.Custodies

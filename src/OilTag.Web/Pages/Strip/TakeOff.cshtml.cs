@@ -281,7 +281,7 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
         Slots = slots;
         Assemblies = assemblies;
         var named = SlotId is { } s && byId.TryGetValue(s, out var slot) ? slot.Name : AssemblyId is { } g && byId.TryGetValue(g, out var assembly) ? assembly.Name : string.Empty;
-        Cautions = CautionRules.For(named, Name, Reason);
+        Cautions = CautionRules.For(Machine.Kind, named, Name, Reason);
         return true;
     }
 }

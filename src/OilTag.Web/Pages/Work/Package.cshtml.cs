@@ -15,7 +15,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Work;
 
 /// <summary>One package: what is next, what comes after, what would make it ready, hours and money, and what keeps it from closing.</summary>
-public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StandLoader stands) : FormPage
+public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StepWrites stepWrites, StandLoader stands) : FormPage
 {
     public WorkPackage Package { get; private set; } = null!;
 
@@ -31,8 +31,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     public IReadOnlyDictionary<Guid, string> Names { get; private set; } = new Dictionary<Guid, string>();
 
-    /// <summary>Signatures at its holds, newest first; those that are void stand among them.</summary>
-    public ILookup<Guid, SignOff> Signed { get; private set; } = Array.Empty<SignOff>().ToLookup(s => s.OperationId);
+    /// <summary>Signatures at its holds, newest first, with what made them void; null while they hold.</summary>
+    public IReadOnlyList<(SignOff Sign, SignOffVoid? Void)> Signed { get; private set; } = [];
 
     public IReadOnlyList<(string Name, int Minutes)> Hours { get; private set; } = [];
 
@@ -115,6 +115,21 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     [BindProperty]
     public string? UndoWhy { get; set; }
 
+    [BindProperty]
+    public int Caution { get; set; }
+
+    [BindProperty]
+    public string? What { get; set; }
+
+    [BindProperty]
+    public int Here { get; set; }
+
+    [BindProperty]
+    public bool Want { get; set; }
+
+    /// <summary>What open steps name, with how many lie ready; null when nobody has looked.</summary>
+    public IReadOnlyList<(Operation Step, KitItem Item, int? Here)> Kit { get; private set; } = [];
+
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct)
     {
         if (!await LoadAsync(number, ct))
@@ -131,6 +146,10 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     public Task<IActionResult> OnPostSignAsync(int number, CancellationToken ct) => RunAsync(number, me.IsInspector, async () => await writes.SignAsync(Key, me.Id, await me.IsInspectorNowAsync(ct), number, Step, Note, ct), ct);
 
     public Task<IActionResult> OnPostUndoAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.UndoAsync(Key, me.Id, number, Step, UndoWhy, ct), ct);
+
+    public Task<IActionResult> OnPostCautionAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.ReadCautionAsync(Key, me.Id, number, Step, Caution, ct), ct);
+
+    public Task<IActionResult> OnPostLayAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.LayOutAsync(Key, me.Id, number, Step, What, Here, Want && me.CanLead, ct), ct);
 
     public Task<IActionResult> OnPostCloseAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.CloseAsync(Key, me.Id, number, Without, ct), ct);
 
@@ -183,7 +202,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
                 HasKept = db.KeptAnswers.Any(a => db.Operations.Any(o => o.Id == a.OperationId && o.PackageId == k.Id)),
                 Card = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)c.Number).FirstOrDefault(),
                 Milestone = db.Milestones.Where(x => x.Id == k.MilestoneId).Select(x => x.Name).FirstOrDefault(),
-                Signed = (from o in k.Operations join s in db.SignOffs on o.Id equals s.OperationId select s).ToList(),
+                Signed = (from o in k.Operations join s in db.SignOffs on o.Id equals s.OperationId join v in db.SignOffVoids on s.Id equals v.SignOffId into vs from v in vs.DefaultIfEmpty() select new { s, v }).ToList(),
             }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
@@ -193,7 +212,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         (Package, Place, Machine, TagNumber, FindingNumber, CardNumber, MilestoneName) = (found.k, found.p, found.m, found.Tag, found.Finding, found.Card, found.Milestone);
         var shed = await stands.LoadAsync(db, clock.Now, ct);
         Names = shed.Names;
-        Signed = found.Signed.OrderByDescending(s => s.At).ToLookup(s => s.OperationId);
+        Signed = [.. found.Signed.OrderByDescending(x => x.s.At).Select(x => (x.s, (SignOffVoid?)x.v))];
         var booked = await db.Hours.Where(h => h.PackageId == Package.Id).GroupBy(h => new { h.PersonId, h.OperationId }).Select(g => new { g.Key.PersonId, g.Key.OperationId, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
         Hours = [.. booked.GroupBy(h => h.PersonId).Select(g => (Name: Names[g.Key], Minutes: g.Sum(h => h.Minutes))).OrderByDescending(h => h.Minutes)];
         OnSteps = booked.Where(h => h.OperationId is not null).GroupBy(h => h.OperationId!.Value).ToDictionary(g => g.Key, g => g.Sum(h => h.Minutes));
@@ -213,6 +232,10 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         Story = await LogQuery.OfPackageAsync(db, Package.Id, ct);
         var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(Place.Id).Select(n => n.Name).ToList();
         Cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);
+        var named = Package.ClosedAt is null ? Package.Operations.Where(o => o.DoneAt is null && o.Kit.Count > 0).OrderBy(o => o.Order).ToList() : [];
+        var ids = named.ConvertAll(o => o.Id);
+        var laid = ids.Count == 0 ? [] : await db.LaidOut.AsNoTracking().Where(l => ids.Contains(l.OperationId)).ToListAsync(ct);
+        Kit = [.. named.SelectMany(o => o.Kit.Select(i => (o, i, laid.Find(l => l.OperationId == o.Id && l.What == i.What)?.Here)))];
         Next = Stand.Next.FirstOrDefault(o => !o.Hold) is { } next ? await ViewAsync(next, path, shed, ct) : null;
         return true;
     }
@@ -224,6 +247,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         var taken = next.Readings.Count == 0 ? [] : await db.StepReadings.AsNoTracking().Where(r => r.OperationId == next.Id).ToListAsync(ct);
         var places = ReadingRule.Places(next.Readings, taken);
         var reasons = Stand.Reasons.Where(r => r.Step is null || r.Step.Id == next.Id).ToList();
+        var cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [next.Name, next.Note]);
         return new StepView
         {
             Package = Package.Number,
@@ -233,7 +257,10 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
             Places = places,
             Who = [.. jobs.GroupBy(j => j.PersonId).Select(g => (Names.GetValueOrDefault(g.Key, string.Empty), $"at it from {g.Min(j => j.From).ToString("HH:mm", null)}"))],
             WorkedMinutes = OnSteps.GetValueOrDefault(next.Id),
-            Cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [next.Name, next.Note]),
+            Cautions = cautions,
+            Names = Names,
+            AtIt = [.. jobs.Select(j => j.PersonId).Distinct()],
+            ReadBy = cautions.Count == 0 ? new Dictionary<int, IReadOnlyList<Guid>>() : (await db.CautionReads.AsNoTracking().Where(c => c.OperationId == next.Id).OrderBy(c => c.At).ToListAsync(ct)).GroupBy(c => c.Caution).ToDictionary(g => g.Key, g => (IReadOnlyList<Guid>)[.. g.Select(c => c.ById)]),
             WhyNot = PackageRules.WhyNotFinish(Package, next) ?? (shed.Fixtures.GetValueOrDefault(Package.Id) ?? []).FirstOrDefault() ?? ReadingRule.WhyNot(places),
             Missing = reasons.FirstOrDefault(r => r.Kind == StandKind.Part && r.Step?.Id == next.Id)?.What,
         };

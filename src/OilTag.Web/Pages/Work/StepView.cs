@@ -31,6 +31,30 @@ public sealed record StepView
 
     public IReadOnlyList<Caution> Cautions { get; init; } = [];
 
+    /// <summary>Who has read which caution, by first name; the ones at it today who have not stand behind.</summary>
+    public IReadOnlyDictionary<int, IReadOnlyList<Guid>> ReadBy { get; init; } = new Dictionary<int, IReadOnlyList<Guid>>();
+
+    /// <summary>People by id.</summary>
+    public IReadOnlyDictionary<Guid, string> Names { get; init; } = new Dictionary<Guid, string>();
+
+    /// <summary>Who is at it today.</summary>
+    public IReadOnlyList<Guid> AtIt { get; init; } = [];
+
+    /// <summary>Who has read a caution and who of those at it has not, in words; empty when nobody has and nobody is at it.</summary>
+    public string ReadWords(int caution)
+    {
+        var read = ReadBy.GetValueOrDefault(caution) ?? [];
+        string First(IEnumerable<Guid> who) => string.Join(", ", who.Select(p => Names.GetValueOrDefault(p, string.Empty).Split(' ')[0]));
+        var not = AtIt.Except(read).ToList();
+        return (read.Count, not.Count) switch
+        {
+            (0, 0) => string.Empty,
+            (0, _) => $"{First(not)} {(not.Count == 1 ? "has" : "have")} not read it.",
+            (_, 0) => $"Read by {First(read)}.",
+            _ => $"Read by {First(read)}; {First(not)} {(not.Count == 1 ? "has" : "have")} not.",
+        };
+    }
+
     /// <summary>Why it cannot be finished; null when it can.</summary>
     public string? WhyNot { get; init; }
 

@@ -1,6 +1,7 @@
 ﻿using System;
 using Microsoft.EntityFrameworkCore.Migrations;
 using NodaTime;
+using OilTag.Data.Setup;
 
 #nullable disable
 
@@ -15,25 +16,6 @@ namespace OilTag.Data.Migrations
             migrationBuilder.DropIndex(
                 name: "ix_sign_offs_operation_id",
                 table: "sign_offs");
-
-            migrationBuilder.AddColumn<Instant>(
-                name: "voided_at",
-                table: "sign_offs",
-                type: "timestamp with time zone",
-                nullable: true);
-
-            migrationBuilder.AddColumn<Guid>(
-                name: "voided_by_id",
-                table: "sign_offs",
-                type: "uuid",
-                nullable: true);
-
-            migrationBuilder.AddColumn<string>(
-                name: "voided_why",
-                table: "sign_offs",
-                type: "text",
-                nullable: false,
-                defaultValue: "");
 
             migrationBuilder.AddColumn<string>(
                 name: "cancelled_why",
@@ -122,6 +104,61 @@ namespace OilTag.Data.Migrations
                 defaultValueSql: "'[]'");
 
             migrationBuilder.CreateTable(
+                name: "caution_reads",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    operation_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    caution = table.Column<int>(type: "integer", nullable: false),
+                    by_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    at = table.Column<Instant>(type: "timestamp with time zone", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_caution_reads", x => x.id);
+                    table.ForeignKey(
+                        name: "fk_caution_reads_operations_operation_id",
+                        column: x => x.operation_id,
+                        principalTable: "operations",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_caution_reads_people_by_id",
+                        column: x => x.by_id,
+                        principalTable: "people",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Restrict);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "laid_out",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    operation_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    what = table.Column<string>(type: "text", nullable: false),
+                    here = table.Column<int>(type: "integer", nullable: false),
+                    by_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    at = table.Column<Instant>(type: "timestamp with time zone", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_laid_out", x => x.id);
+                    table.ForeignKey(
+                        name: "fk_laid_out_operations_operation_id",
+                        column: x => x.operation_id,
+                        principalTable: "operations",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Cascade);
+                    table.ForeignKey(
+                        name: "fk_laid_out_people_by_id",
+                        column: x => x.by_id,
+                        principalTable: "people",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Restrict);
+                });
+
+            migrationBuilder.CreateTable(
                 name: "package_revisions",
                 columns: table => new
                 {
@@ -146,6 +183,33 @@ namespace OilTag.Data.Migrations
                         name: "fk_package_revisions_people_by_id",
                         column: x => x.by_id,
                         principalTable: "people",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Restrict);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "sign_off_voids",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    sign_off_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    by_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    at = table.Column<Instant>(type: "timestamp with time zone", nullable: false),
+                    why = table.Column<string>(type: "text", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_sign_off_voids", x => x.id);
+                    table.ForeignKey(
+                        name: "fk_sign_off_voids_people_by_id",
+                        column: x => x.by_id,
+                        principalTable: "people",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_sign_off_voids_sign_offs_sign_off_id",
+                        column: x => x.sign_off_id,
+                        principalTable: "sign_offs",
                         principalColumn: "id",
                         onDelete: ReferentialAction.Restrict);
                 });
@@ -227,14 +291,34 @@ namespace OilTag.Data.Migrations
             migrationBuilder.CreateIndex(
                 name: "ix_sign_offs_operation_id",
                 table: "sign_offs",
-                column: "operation_id",
-                unique: true,
-                filter: "voided_at is null");
+                column: "operation_id");
 
             migrationBuilder.CreateIndex(
                 name: "ix_milestones_machine_id",
                 table: "milestones",
                 column: "machine_id");
+
+            migrationBuilder.CreateIndex(
+                name: "ix_caution_reads_by_id",
+                table: "caution_reads",
+                column: "by_id");
+
+            migrationBuilder.CreateIndex(
+                name: "ix_caution_reads_operation_id_caution_by_id",
+                table: "caution_reads",
+                columns: new[] { "operation_id", "caution", "by_id" },
+                unique: true);
+
+            migrationBuilder.CreateIndex(
+                name: "ix_laid_out_by_id",
+                table: "laid_out",
+                column: "by_id");
+
+            migrationBuilder.CreateIndex(
+                name: "ix_laid_out_operation_id_what",
+                table: "laid_out",
+                columns: new[] { "operation_id", "what" },
+                unique: true);
 
             migrationBuilder.CreateIndex(
                 name: "ix_package_revisions_by_id",
@@ -245,6 +329,17 @@ namespace OilTag.Data.Migrations
                 name: "ix_package_revisions_package_id_number",
                 table: "package_revisions",
                 columns: new[] { "package_id", "number" },
+                unique: true);
+
+            migrationBuilder.CreateIndex(
+                name: "ix_sign_off_voids_by_id",
+                table: "sign_off_voids",
+                column: "by_id");
+
+            migrationBuilder.CreateIndex(
+                name: "ix_sign_off_voids_sign_off_id",
+                table: "sign_off_voids",
+                column: "sign_off_id",
                 unique: true);
 
             migrationBuilder.CreateIndex(
@@ -281,17 +376,30 @@ namespace OilTag.Data.Migrations
                 principalTable: "machines",
                 principalColumn: "id",
                 onDelete: ReferentialAction.Restrict);
+
+            // The log, the signatures and what changes them are chained: each row with the one before it, at the end of the transaction, so that nobody waits while they hold the chain.
+            migrationBuilder.Sql(ChainSchema.Up);
         }
 
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.Sql(ChainSchema.Down);
             migrationBuilder.DropForeignKey(
                 name: "fk_milestones_machines_machine_id",
                 table: "milestones");
 
             migrationBuilder.DropTable(
+                name: "caution_reads");
+
+            migrationBuilder.DropTable(
+                name: "laid_out");
+
+            migrationBuilder.DropTable(
                 name: "package_revisions");
+
+            migrationBuilder.DropTable(
+                name: "sign_off_voids");
 
             migrationBuilder.DropTable(
                 name: "step_readings");
@@ -306,18 +414,6 @@ namespace OilTag.Data.Migrations
             migrationBuilder.DropIndex(
                 name: "ix_milestones_machine_id",
                 table: "milestones");
-
-            migrationBuilder.DropColumn(
-                name: "voided_at",
-                table: "sign_offs");
-
-            migrationBuilder.DropColumn(
-                name: "voided_by_id",
-                table: "sign_offs");
-
-            migrationBuilder.DropColumn(
-                name: "voided_why",
-                table: "sign_offs");
 
             migrationBuilder.DropColumn(
                 name: "cancelled_why",

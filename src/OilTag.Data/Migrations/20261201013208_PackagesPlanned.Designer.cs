@@ -13,7 +13,7 @@ using OilTag.Data;
 namespace OilTag.Data.Migrations
 {
     [DbContext(typeof(OilTagDb))]
-    [Migration("20261201004737_PackagesPlanned")]
+    [Migration("20261201013208_PackagesPlanned")]
     partial class PackagesPlanned
     {
         /// <inheritdoc />
@@ -5375,6 +5375,41 @@ namespace OilTag.Data.Migrations
                     b.ToTable("wishes", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Work.CautionRead", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("Caution")
+                        .HasColumnType("integer")
+                        .HasColumnName("caution");
+
+                    b.Property<Guid>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_caution_reads");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_caution_reads_by_id");
+
+                    b.HasIndex("OperationId", "Caution", "ById")
+                        .IsUnique()
+                        .HasDatabaseName("ix_caution_reads_operation_id_caution_by_id");
+
+                    b.ToTable("caution_reads", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Work.Cost", b =>
                 {
                     b.Property<Guid>("Id")
@@ -5409,6 +5444,46 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_costs_package_id");
 
                     b.ToTable("costs", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.LaidOut", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("Here")
+                        .HasColumnType("integer")
+                        .HasColumnName("here");
+
+                    b.Property<Guid>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_laid_out");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_laid_out_by_id");
+
+                    b.HasIndex("OperationId", "What")
+                        .IsUnique()
+                        .HasDatabaseName("ix_laid_out_operation_id_what");
+
+                    b.ToTable("laid_out", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.Operation", b =>
@@ -5571,19 +5646,6 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("operation_id");
 
-                    b.Property<Instant?>("VoidedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("voided_at");
-
-                    b.Property<Guid?>("VoidedById")
-                        .HasColumnType("uuid")
-                        .HasColumnName("voided_by_id");
-
-                    b.Property<string>("VoidedWhy")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("voided_why");
-
                     b.HasKey("Id")
                         .HasName("pk_sign_offs");
 
@@ -5591,11 +5653,45 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_sign_offs_by_id");
 
                     b.HasIndex("OperationId")
-                        .IsUnique()
-                        .HasDatabaseName("ix_sign_offs_operation_id")
-                        .HasFilter("voided_at is null");
+                        .HasDatabaseName("ix_sign_offs_operation_id");
 
                     b.ToTable("sign_offs", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.SignOffVoid", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid>("SignOffId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("sign_off_id");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sign_off_voids");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_sign_off_voids_by_id");
+
+                    b.HasIndex("SignOffId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sign_off_voids_sign_off_id");
+
+                    b.ToTable("sign_off_voids", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.StepReading", b =>
@@ -7613,6 +7709,23 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_wishes_people_person_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Work.CautionRead", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_caution_reads_people_by_id");
+
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_caution_reads_operations_operation_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Work.Cost", b =>
                 {
                     b.HasOne("OilTag.Core.Work.WorkPackage", null)
@@ -7621,6 +7734,23 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_costs_packages_package_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.LaidOut", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_laid_out_people_by_id");
+
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_laid_out_operations_operation_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.Operation", b =>
@@ -7665,6 +7795,23 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_sign_offs_operations_operation_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.SignOffVoid", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sign_off_voids_people_by_id");
+
+                    b.HasOne("OilTag.Core.Work.SignOff", null)
+                        .WithMany()
+                        .HasForeignKey("SignOffId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sign_off_voids_sign_offs_sign_off_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.StepReading", b =>
