@@ -360,6 +360,75 @@ public sealed class PlanningFlowTests(Shed shed) : IClassFixture<Shed>
     }
 
     [Fact]
+    public async Task A_sheet_that_came_back_on_paper_is_typed_in_whole_and_an_old_one_is_known()
+    {
+        using var una = await shed.AsAsync("una");
+        var number = await OpenAsync(una, "On paper", "ream 2 h\n    each 6.35-6.40 mm x 2\ndress 1 h\nHOLD Seen\npaint 1 h");
+        var steps = (await PackageAsync(number)).Operations;
+        await una.OpenAsync($"/w/{number}/sheet");
+        una.Page.QuerySelectorAll(".wbox").Length.ShouldBe(2);
+        una.Page.QuerySelectorAll(".gate").Length.ShouldBe(1);
+        una.Page.QuerySelector(".code svg")!.GetAttribute("aria-label").ShouldBe($"Code of sheet {number}-1");
+        var nell = (await shed.AskAsync(db => db.People.Where(p => p.Name == "Nell Garrow").Select(p => p.Id).SingleAsync(Ct))).ToString();
+        (string, string?)[] Form(string sheet, string first, string second, params (string, string?)[] more) =>
+        [
+            ("Sheet", sheet), ("Who", nell), ("Rows[0].Step", steps[0].Id.ToString()), ("Rows[0].Done", "true"), ("Rows[0].Readings[0]", first), ("Rows[0].Readings[1]", second),
+            ("Rows[1].Step", steps[1].Id.ToString()), .. more,
+        ];
+        using var tobit = await shed.AsAsync("tobit");
+        await tobit.OpenAsync($"/w/{number}/sheet?type=true");
+        var path = $"/w/{number}/sheet";
+        (await tobit.PostAsync(path, Form("1", "6.36", "6.46"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        tobit.Text.ShouldContain("Step 1, reading 2");
+        tobit.Typed("Rows[0].Readings[1]").ShouldBe("6.46");
+        (await shed.AskAsync(db => db.StepReadings.CountAsync(r => r.OperationId == steps[0].Id, Ct))).ShouldBe(0);
+        (await tobit.PostAsync(path, Form("9", "6.36", "6.37"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        tobit.Beside("Sheet").ShouldContain($"There is no sheet {number}-9");
+
+        // The steps changed while the sheet was in the shed.
+        await una.OpenAsync($"/w/{number}/steps");
+        (await una.PostAsync($"/w/{number}/steps", ("Lines", una.Typed("Lines").Replace("2. Dress 1 h", "2. Dress both edges 1 h", StringComparison.Ordinal)), ("Seen", "1"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await tobit.PostAsync(path, Form("1", "6.36", "6.37"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        tobit.Text.ShouldContain($"{number}-1 is old.");
+        tobit.Text.ShouldContain("renamed “Dress” to “Dress both edges”");
+        tobit.Typed("Rows[0].Readings[0]").ShouldBe("6.36");
+        var key = Guid.CreateVersion7();
+        (await tobit.SendAsync(path, key, Form("1", "6.36", "6.37", ("Compared", "true")))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        await tobit.OpenAsync($"/w/{number}/sheet?type=true");
+        (await tobit.SendAsync(path, key, Form("1", "6.36", "6.37", ("Compared", "true")))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var step = (await PackageAsync(number)).Operations[0];
+        step.DoneAt.ShouldNotBeNull();
+        step.DoneById.ToString().ShouldBe(nell);
+        (await shed.AskAsync(db => db.StepReadings.Where(r => r.OperationId == step.Id).Select(r => r.ById.ToString()).ToListAsync(Ct))).ShouldBe([nell, nell]);
+        (await shed.AskAsync(db => db.LogEntries.OrderByDescending(l => l.Id).Select(l => l.Sentence).FirstAsync(Ct))).ShouldBe($"typed in sheet {number}-1: 2 readings and 1 step, done by Nell Garrow.");
+    }
+
+    [Fact]
+    public async Task What_a_step_names_is_laid_out_and_a_caution_is_read()
+    {
+        using var una = await shed.AsAsync("una");
+        var number = await OpenAsync(una, "Laid out", "weld the bracket 1 h\n    needs 60 rivets 5/32, jointing");
+        var step = (await PackageAsync(number)).Operations[0].Id.ToString();
+        using var tobit = await shed.AsAsync("tobit");
+        await tobit.OpenAsync($"/w/{number}");
+        tobit.Text.ShouldContain("nobody has looked");
+        (await tobit.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "rivets 5/32"), ("Here", "-1"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await tobit.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "nothing of it"), ("Here", "1"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        (await tobit.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "rivets 5/32"), ("Here", "40"), ("Want", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        (await PackageAsync(number)).Operations[0].Needs.Demands.ShouldBeEmpty();
+        await una.OpenAsync($"/w/{number}");
+        (await una.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "rivets 5/32"), ("Here", "40"), ("Want", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        var wanted = (await PackageAsync(number)).Operations[0].Needs.Demands.Single();
+        (await shed.AskAsync(db => db.Demands.SingleAsync(d => d.Id == wanted, Ct))).ShouldSatisfyAllConditions(d => d.What.ShouldBe("rivets 5/32"), d => d.Quantity.ShouldBe(20));
+        await una.OpenAsync($"/w/{number}");
+        una.Text.ShouldContain("20 × rivets 5/32. It is not ordered.");
+        (await tobit.PostAsync($"/w/{number}?handler=Caution", ("Step", step), ("Caution", "99"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        (await tobit.PostAsync($"/w/{number}?handler=Caution", ("Step", step), ("Caution", "12"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        await una.OpenAsync($"/w/{number}");
+        una.Text.ShouldContain("Read by Tobit.");
+    }
+
+    [Fact]
     public async Task A_milestone_is_set_tied_to_a_machine_split_and_ended_by_a_lead()
     {
         using var una = await shed.AsAsync("una");

@@ -124,7 +124,7 @@ public static class LiftRule
             }
             else if (l.Use > 100 * (1 + 1e-9))
             {
-                warnings.Add($"{l.Support.Name} is inside its reserve: {Reckoning.N(l.Use)} in 100 of its working share. A competent lift supervisor decides.");
+                warnings.Add($"{l.Support.Name} carries more than its working share: {Reckoning.N(l.Use)} in 100 of it. The reserve is not for planned loads: take a larger one, or say at the signature why not. A competent lift supervisor decides.");
             }
 
             if (l.Support.Under.Length == 0)

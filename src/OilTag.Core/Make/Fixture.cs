@@ -117,8 +117,10 @@ public static class FixtureRule
         var before = problems.Count;
         var all = TypedLines.Read<HardPoint>(text, problems, "Points", Most, How, 3, 3, (cells, line) =>
         {
-            var (target, tolerance) = (MeasureReader.Read(cells[1], Quantity.Length), MeasureReader.Read(cells[2], Quantity.Length));
-            return target.Value is null || tolerance.Value is null ? (null, target.Refusal ?? tolerance.Refusal) : (new HardPoint(cells[0], target.Value.Si, tolerance.Value.Si, line), null);
+            // Twist and flatness are nought where they should be; a bare number is in the unit of the tolerance.
+            var tolerance = MeasureReader.Read(cells[2], Quantity.Length);
+            var target = SignedReader.Read(cells[1], Quantity.Length, tolerance.Value?.Unit);
+            return target.Si is null || tolerance.Value is null ? (null, target.Refusal ?? tolerance.Refusal) : (new HardPoint(cells[0], target.Si.Value, tolerance.Value.Si, line), null);
         });
         if (all.Count == 0 && problems.Count == before)
         {
@@ -126,6 +128,18 @@ public static class FixtureRule
         }
 
         return all;
+    }
+
+    /// <summary>Reads what was typed at a point; a bare number is in the unit of the point.</summary>
+    /// <param name="point">The point.</param>
+    /// <param name="text">What was typed.</param>
+    /// <returns>Metres, or why it cannot be read.</returns>
+    public static (double? Si, string? Refusal) Read(HardPoint point, string? text)
+    {
+        ArgumentNullException.ThrowIfNull(point);
+        var unit = MeasureReader.Read(point.Text.Split(';', StringSplitOptions.TrimEntries)[^1], Quantity.Length).Value?.Unit;
+        var read = SignedReader.Read(text, Quantity.Length, unit);
+        return (read.Si, read.Refusal);
     }
 
     /// <summary>Each point with its readings since it was set up.</summary>

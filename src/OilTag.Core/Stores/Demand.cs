@@ -89,10 +89,16 @@ public static class SingleUseRule
         "copper washer", "crush washer", "sealing washer", "fibre washer", "self-locking nut", "stiff nut", "spring pin", "roll pin", "rivet", "head bolt", "big end bolt", "main bearing bolt", "stretch bolt",
     ];
 
+    // Shapes of a bolt’s head: a square head bolt is no cylinder head bolt.
+    private static readonly string[] Shapes = ["square", "hexagon", "hex", "cheese", "round", "cup", "coach", "countersunk", "flat", "pan", "button", "tee", "snap", "dome", "domed", "mushroom", "socket"];
+
     /// <summary>True when a thing of this name is used once.</summary>
     public static bool IsOnce(string name)
     {
         ArgumentNullException.ThrowIfNull(name);
+        name = Array.Find(Shapes, s => name.Contains(s + " head bolt", StringComparison.OrdinalIgnoreCase)) is { } shape
+            ? name.Replace(shape + " head bolt", "bolt", StringComparison.OrdinalIgnoreCase)
+            : name;
         return Array.Exists(Once, w => name.Contains(w, StringComparison.OrdinalIgnoreCase)) || name.Equals("seal", StringComparison.OrdinalIgnoreCase) || name.EndsWith(" seal", StringComparison.OrdinalIgnoreCase);
     }
 

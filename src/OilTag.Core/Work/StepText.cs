@@ -40,7 +40,8 @@ public static partial class StepText
     /// <summary>Reads lines.</summary>
     /// <param name="text">As typed or pasted; cells of a spreadsheet may be parted by tabs.</param>
     /// <param name="words">The words that the shed knows.</param>
-    public static ReadSteps Read(string? text, StepWords words)
+    /// <param name="done">Steps that are done and stand before these; numbers begin behind them.</param>
+    public static ReadSteps Read(string? text, StepWords words, int done = 0)
     {
         ArgumentNullException.ThrowIfNull(words);
         var all = (text ?? string.Empty).Replace("\r\n", "\n", StringComparison.Ordinal).Replace('\r', '\n').Split('\n');
@@ -95,7 +96,7 @@ public static partial class StepText
             lines[lines.IndexOf(last)] = waits;
         }
 
-        return Numbered(drafts, lines, questions);
+        return Numbered(drafts, lines, questions, done);
     }
 
     /// <summary>Writes steps as lines: what <see cref="Read"/> reads back as the same.</summary>
@@ -199,7 +200,7 @@ public static partial class StepText
         }
     }
 
-    private static ReadSteps Numbered(List<Draft> drafts, List<Draft> lines, List<StepQuestion> questions)
+    private static ReadSteps Numbered(List<Draft> drafts, List<Draft> lines, List<StepQuestion> questions, int done)
     {
         var steps = new List<TypedStep>();
         var numbers = new Dictionary<Draft, int>();
@@ -210,7 +211,7 @@ public static partial class StepText
             foreach (var of in waiting)
             {
                 steps.Add(new TypedStep { Line = of.Line, Name = of.Then!, Hold = true, Hours = HoldHours });
-                holds[of] = steps.Count;
+                holds[of] = done + steps.Count;
             }
 
             waiting.Clear();
@@ -225,7 +226,7 @@ public static partial class StepText
             }
 
             steps.Add(draft.Step());
-            numbers[draft] = steps.Count;
+            numbers[draft] = done + steps.Count;
             if (draft.Then is not null)
             {
                 waiting.Add(draft);
@@ -235,7 +236,7 @@ public static partial class StepText
         Lift();
         var read = lines.ConvertAll(l => l.Kind switch
         {
-            LineKind.Step => new LineRead(l.Line, l.Kind, numbers[l], Said(l, holds.GetValueOrDefault(l), numbers, drafts), steps[numbers[l] - 1], holds.GetValueOrDefault(l)),
+            LineKind.Step => new LineRead(l.Line, l.Kind, numbers[l], Said(l, holds.GetValueOrDefault(l), numbers, drafts), steps[numbers[l] - done - 1], holds.GetValueOrDefault(l)),
             LineKind.Tie => new LineRead(l.Line, l.Kind, numbers[l.Of!], string.Join("; ", l.Words)),
             _ => new LineRead(l.Line, l.Kind, 0, string.Join("; ", l.Words)),
         });

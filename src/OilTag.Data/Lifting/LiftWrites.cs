@@ -84,7 +84,7 @@ public sealed class LiftWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>Signs a plan. Nothing is lifted before, and nothing of it is changed afterwards.</summary>
     /// <param name="may">True for somebody who is cleared to sign lifts now.</param>
-    public Task<Recorded> SignAsync(Guid key, Guid personId, bool may, int number, uint version, string? note, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SignAsync(Guid key, Guid personId, bool may, int number, uint version, string? note, string? over, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         if (await LockAsync(number, ct) is not { } plan || plan.Version != version)
         {
@@ -103,12 +103,18 @@ public sealed class LiftWrites(OilTagDb db, Recorder recorder)
             problems.Add(new Problem(string.Empty, "It is signed already."));
         }
 
-        problems.AddRange(LiftRule.Work(plan).WhyNot.Select(w => new Problem(string.Empty, w)));
+        var work = LiftRule.Work(plan);
+        problems.AddRange(work.WhyNot.Select(w => new Problem(string.Empty, w)));
+
+        // A support that is planned beyond its working share is signed with a reason, or not at all.
+        var beyond = work.Loads.FirstOrDefault(l => l.Use > 100 * (1 + 1e-9));
+        var why = beyond is null ? string.Empty : TextRules.Need(problems, "Over", over, $"{beyond.Support.Name} is planned beyond its working share. Say why it is lifted so all the same.", 200);
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
         }
 
+        said = why.Length > 0 ? $"{said.TrimEnd('.')}. Beyond the working share: {why}" : said;
         (plan.SignedById, plan.SignedAt, plan.SignedNote) = (personId, recorder.Now, said);
         recorder.Say(LiftLog.Signed(number, said), plan.MachineId);
         return Recorded.To($"/lifts/{number}");

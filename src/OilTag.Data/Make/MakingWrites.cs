@@ -156,14 +156,15 @@ public sealed class MakingWrites(OilTagDb db, Recorder recorder)
                 continue;
             }
 
-            if (MeasureReader.Read(typed[i], Quantity.Length) is { Value: { } value })
+            var (value, refusal) = FixtureRule.Read(fixture.Points[i], typed[i]);
+            if (value is not null)
             {
                 read++;
-                db.FixtureReadings.Add(new FixtureReading { FixtureId = fixture.Id, Point = i, Value = value.Si, Text = typed[i]!.Trim(), ById = personId, At = recorder.Now });
+                db.FixtureReadings.Add(new FixtureReading { FixtureId = fixture.Id, Point = i, Value = value.Value, Text = typed[i]!.Trim(), ById = personId, At = recorder.Now });
             }
             else
             {
-                problems.Add(new Problem("Fixture", $"{fixture.Points[i].Name}: {MeasureReader.Read(typed[i], Quantity.Length).Refusal}"));
+                problems.Add(new Problem("Fixture", $"{fixture.Points[i].Name}: {refusal}"));
             }
         }
 

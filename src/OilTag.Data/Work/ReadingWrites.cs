@@ -4,6 +4,7 @@ using OilTag.Core;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
+using OilTag.Data.People;
 
 namespace OilTag.Data.Work;
 
@@ -27,6 +28,13 @@ public enum ReadingWay
 /// <param name="Instrument">What it was taken with.</param>
 /// <param name="Way">What is done when it lies beyond its limit.</param>
 public sealed record ReadingEntry(string? Wanted, int Position, string? Text, string? Instrument, ReadingWay Way);
+
+/// <summary>What is written on a job sheet beside a step.</summary>
+/// <param name="OperationId">The step.</param>
+/// <param name="Done">True when its box is ticked.</param>
+/// <param name="Readings">Readings in the order of the boxes.</param>
+/// <param name="Way">What is done with readings beyond their limit.</param>
+public sealed record SheetRow(Guid OperationId, bool Done, IReadOnlyList<string?> Readings, ReadingWay Way);
 
 /// <summary>Readings at steps: taken, struck, snagged, accepted.</summary>
 public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
@@ -63,39 +71,46 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused($"{check.Off}. Nothing is kept yet: read it again, or choose a way on.", "Beyond");
         }
 
-        foreach (var old in await db.StepReadings.Where(r => r.OperationId == step.Id && r.Wanted == wanted.Text && r.Position == e.Position && r.StruckAt == null).ToListAsync(ct))
+        await KeepAsync(package, step, wanted, e.Position, check, instrument, e.Way, personId, ct);
+        return Recorded.To(Page(number, step));
+    }, ct);
+
+    // Keeps a reading that was judged, with what is done about it.
+    private async Task KeepAsync(WorkPackage package, Operation step, WantedReading wanted, int position, ReadingCheck check, string instrument, ReadingWay way, Guid by, CancellationToken ct)
+    {
+        foreach (var old in await db.StepReadings.Where(r => r.OperationId == step.Id && r.Wanted == wanted.Text && r.Position == position && r.StruckAt == null).ToListAsync(ct))
         {
-            (old.StruckAt, old.StruckById, old.StruckWhy) = (recorder.Now, personId, "read again");
+            (old.StruckAt, old.StruckById, old.StruckWhy) = (recorder.Now, recorder.PersonId, "read again");
         }
 
         var reading = new StepReading
         {
             OperationId = step.Id,
             Wanted = wanted.Text,
-            Position = e.Position,
+            Position = position,
             Value = check.Value,
             Count = check.Count,
             Yes = check.Yes,
             Words = check.Words,
             Within = check.Within,
-            ById = personId,
+            ById = by,
             At = recorder.Now,
             Instrument = instrument,
-            AskedAt = !check.Within && e.Way == ReadingWay.Ask ? recorder.Now : null,
+            AskedAt = !check.Within && way == ReadingWay.Ask ? recorder.Now : null,
         };
         db.StepReadings.Add(reading);
-        var what = $"{Place(wanted, e.Position)} at “{step.Name}”: {ReadingRule.Words(reading)}";
-        if (!check.Within && e.Way == ReadingWay.Snag)
+        var what = $"{Place(wanted, position)} at “{step.Name}”: {ReadingRule.Words(reading)}";
+        if (!check.Within && way == ReadingWay.Snag)
         {
             var finding = new Finding
             {
                 MachineId = package.MachineId,
                 PlaceId = package.PlaceId,
                 TagId = package.TagId,
-                FoundById = personId,
+                FoundById = by,
                 FoundAt = recorder.Now,
                 Origin = Origin.ByUs,
-                What = $"{what}; the limit is {StepLines.Words(wanted)}. Package {number.ToString(CultureInfo.InvariantCulture)}.",
+                What = $"{what}; the limit is {StepLines.Words(wanted)}. Package {package.Number.ToString(CultureInfo.InvariantCulture)}.",
                 Evidence = check.Value is not null || check.Count is not null ? Evidence.Measured : Evidence.Seen,
             };
             db.Findings.Add(finding);
@@ -107,8 +122,110 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
         {
             recorder.Say(check.Within ? $"read {what}." : $"read {what}, {check.Off}, and asks to leave it so.", package.MachineId, package.PlaceId, package.TagId, package.Id);
         }
+    }
 
-        return Recorded.To(Page(number, step));
+    /// <summary>Takes in a job sheet that came back on paper: who did it, who typed it, all of it or nothing.</summary>
+    /// <param name="revision">The number of the steps that is printed on the sheet.</param>
+    /// <param name="compared">True when somebody compared the steps that changed since the sheet was printed.</param>
+    /// <param name="who">Who did the work.</param>
+    /// <param name="rows">What is written on it, by step.</param>
+    public Task<Recorded> SheetAsync(Guid key, Guid personId, int number, int revision, bool compared, Guid? who, IReadOnlyList<SheetRow> rows, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
+        var package = await db.Packages.Include(k => k.Operations).SingleAsync(k => k.Number == number, ct);
+        var problems = new List<Problem>();
+        if (package.ClosedAt is not null)
+        {
+            problems.Add(new Problem(string.Empty, "The package is closed."));
+        }
+
+        if (revision < 1 || revision > package.Revision)
+        {
+            problems.Add(new Problem("Sheet", $"There is no sheet {number}-{revision}. The newest is {number}-{package.Revision}."));
+        }
+        else if (revision < package.Revision && !compared)
+        {
+            problems.Add(new Problem("Compared", $"{number}-{revision} is old: the steps changed since. Compare what is written with what the steps say now, then say so."));
+        }
+
+        if (who is null || !await PeopleQuery.Team(db).AnyAsync(p => p.Id == who, ct))
+        {
+            problems.Add(new Problem("Who", "Say who did the work."));
+        }
+
+        var kept = 0;
+        var done = new List<Operation>();
+        foreach (var row in rows.Where(r => r.Done || r.Readings.Any(t => !string.IsNullOrWhiteSpace(t))))
+        {
+            if (package.Operations.Find(o => o.Id == row.OperationId) is not { Hold: false, DoneAt: null } step)
+            {
+                problems.Add(new Problem(string.Empty, "A step of it was done or taken out meanwhile. Load the page again."));
+                continue;
+            }
+
+            if (PackageRules.WhyNotFinish(package, step) is { } not)
+            {
+                problems.Add(new Problem(string.Empty, not));
+                continue;
+            }
+
+            var places = ReadingRule.Places(step.Readings, []);
+            for (var i = 0; i < Math.Min(places.Count, row.Readings.Count); i++)
+            {
+                if (string.IsNullOrWhiteSpace(row.Readings[i]))
+                {
+                    continue;
+                }
+
+                var (wanted, position) = (places[i].Wanted, places[i].Position);
+                var check = ReadingRule.Judge(wanted, row.Readings[i]);
+                if (check.Problem is { } unread)
+                {
+                    problems.Add(new Problem(string.Empty, $"Step {step.Order}, {Place(wanted, position)}: {unread.Sentence}"));
+                }
+                else if (!check.Within && row.Way == ReadingWay.Unsaid)
+                {
+                    problems.Add(new Problem(string.Empty, $"Step {step.Order}, {Place(wanted, position)}: {check.Off}. Choose what is done with what lies beyond."));
+                }
+                else if (problems.Count == 0)
+                {
+                    kept++;
+                    await KeepAsync(package, step, wanted, position, check, string.Empty, row.Way, who!.Value, ct);
+                }
+            }
+
+            if (row.Done)
+            {
+                done.Add(step);
+            }
+        }
+
+        if (kept == 0 && done.Count == 0 && problems.Count == 0)
+        {
+            problems.Add(new Problem(string.Empty, "Nothing is ticked and no reading is typed."));
+        }
+
+        if (problems.Count > 0)
+        {
+            return Recorded.Refused(problems);
+        }
+
+        await db.SaveChangesAsync(ct);
+        foreach (var step in done.OrderBy(o => o.Order))
+        {
+            var why = await PackageWrites.WhyNotFinishAsync(db, package, step, ct) ?? (await PackageWrites.MissingAsync(db, step, ct) is { } missing ? $"{missing} is still wanted for “{step.Name}”." : null);
+            if (why is not null)
+            {
+                return Recorded.Refused(why);
+            }
+
+            (step.DoneAt, step.DoneById) = (recorder.Now, who);
+            recorder.Say(WorkLog.Finished(step.Name, number), package.MachineId, package.PlaceId, package.TagId, package.Id);
+        }
+
+        var name = await db.People.Where(p => p.Id == who).Select(p => p.Name).SingleAsync(ct);
+        recorder.Say($"typed in sheet {number}-{revision}: {(kept == 1 ? "1 reading" : $"{kept} readings")} and {(done.Count == 1 ? "1 step" : $"{done.Count} steps")}, done by {name}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        return Recorded.To($"/w/{number}");
     }, ct);
 
     /// <summary>Strikes a reading that was not read right. It stays, struck, with the reason.</summary>

@@ -18,11 +18,11 @@ public sealed record SetView(Guid? Id, StartingSet Set, PastHours? Past, int Job
 public static partial class StepQuery
 {
     /// <summary>Reads lines with the words of this shed: people, skills, tools, sites, and what steps of the same name took.</summary>
-    public static async Task<(ReadSteps Read, StepWords Words)> ReadAsync(OilTagDb db, string? text, CancellationToken ct)
+    public static async Task<(ReadSteps Read, StepWords Words)> ReadAsync(OilTagDb db, string? text, CancellationToken ct, int done = 0)
     {
         ArgumentNullException.ThrowIfNull(db);
         var words = await WordsAsync(db, OtherStep().IsMatch(text ?? string.Empty), ct);
-        var first = StepText.Read(text, words);
+        var first = StepText.Read(text, words, done);
         var unknown = first.Steps.Where(s => s.Hours is null && s.Needs.Elapsed is null).Select(s => s.Name.ToLowerInvariant()).Distinct().ToList();
         if (unknown.Count == 0)
         {
@@ -37,7 +37,7 @@ public static partial class StepQuery
             select new { g.Key.Name, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
         var past = took.GroupBy(t => t.Name).ToDictionary(g => g.Key, g => PastHours.Of(g.Select(t => t.Minutes / 60.0)));
         words = words with { Past = n => past.GetValueOrDefault(n.ToLowerInvariant()) };
-        return past.Count == 0 ? (first, words) : (StepText.Read(text, words), words);
+        return past.Count == 0 ? (first, words) : (StepText.Read(text, words, done), words);
     }
 
     /// <summary>The words that the shed knows.</summary>

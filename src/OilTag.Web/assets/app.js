@@ -87,6 +87,8 @@
     if (e.detail.ctx.response.status < 500) trouble("");
   });
 
+  document.addEventListener("click", (e) => { if (e.target instanceof Element && e.target.closest("[data-print]")) window.print(); });
+
   // A page that was asked for to be printed prints itself.
   if (document.querySelector("[data-autoprint]")) window.addEventListener("load", () => window.print());
 

@@ -27,7 +27,10 @@ public sealed class LiftModel(OilTagDb db, Me me, ShedClock clock, LiftWrites wr
         return Page();
     }
 
-    public Task<IActionResult> OnPostSignAsync(int number, CancellationToken ct) => WriteAsync(Me.CanRecord, () => ShowAsync(number, ct), async () => await writes.SignAsync(Key, Me.Id, await MaySignAsync(ct), number, Seen, Note, ct), () => Seen = Stale ? Plan.Version : Seen);
+    [BindProperty]
+    public string? Over { get; set; }
+
+    public Task<IActionResult> OnPostSignAsync(int number, CancellationToken ct) => WriteAsync(Me.CanRecord, () => ShowAsync(number, ct), async () => await writes.SignAsync(Key, Me.Id, await MaySignAsync(ct), number, Seen, Note, Over, ct), () => Seen = Stale ? Plan.Version : Seen);
 
     private async Task<bool> ShowAsync(int number, CancellationToken ct)
     {

@@ -38,7 +38,7 @@ public abstract class LinesPage(OilTagDb db) : FormPage
     public int Rows => Math.Max(FewestLines, (Lines ?? string.Empty).Split('\n').Length + 1);
 
     /// <summary>Hours of the steps as they are read.</summary>
-    public Stock Stock => Stock.Of(Read.Steps.Select((s, i) => StepChange.Make(s, i + 1)), 0, new Dictionary<Guid, int>(), Read.Steps.Aggregate(HoursRange.None, (sum, s) => sum + (s.Hours ?? HoursRange.None)));
+    public Stock Stock => Stock.Of(Read.Steps.Select((s, i) => StepChange.Make(s, Before + i + 1)), 0, new Dictionary<Guid, int>(), Read.Steps.Aggregate(HoursRange.None, (sum, s) => sum + (s.Hours ?? HoursRange.None)));
 
     /// <summary>Days that pass by themselves, at the likely end.</summary>
     public double DaysWaiting => Read.Steps.Sum(s => (s.Needs.Cure is { } c && !s.Beside ? c.Likely : 0) + (s.Needs.Elapsed?.Likely ?? 0));
@@ -58,7 +58,10 @@ public abstract class LinesPage(OilTagDb db) : FormPage
 
     private static string? Typed(double? hours) => hours?.ToString("0.##", CultureInfo.InvariantCulture);
 
-    protected async Task ReadLinesAsync(CancellationToken ct) => (Read, Words) = await StepQuery.ReadAsync(Db, Lines, ct);
+    /// <summary>Steps that are done and stand before the lines.</summary>
+    protected virtual int Before => 0;
+
+    protected async Task ReadLinesAsync(CancellationToken ct) => (Read, Words) = await StepQuery.ReadAsync(Db, Lines, ct, Before);
 
     /// <summary>Writes the answer of a key into its line.</summary>
     protected async Task AnswerAsync(CancellationToken ct)

@@ -26,6 +26,8 @@ public sealed class StepsModel(OilTagDb db, Me me, StepWrites writes) : LinesPag
     [BindProperty]
     public int Seen { get; set; }
 
+    protected override int Before => Done.Count();
+
     public IEnumerable<Operation> Done => Package.Operations.Where(o => o.DoneAt is not null).OrderBy(o => o.Order);
 
     public async Task<IActionResult> OnGetAsync(int number, bool fields, CancellationToken ct)
