@@ -27,12 +27,12 @@ Directory.CreateDirectory(folder);
     ("lift", "una", "/lifts/1", false),
     ("bench", "una", "/bench/bend?thickness=1.2+mm&radius=3+mm&legs=19.5+%2B+60+%2B+19.5+mm&metal=6061-o", false),
     ("finding", "una", "@/survey|tr:has(use[href='#m-under']) a.link", false),
-    ("package", "ismay", "@/work|tr:has(use[href='#m-hold']) a.link", false),
+    ("package", "una", "@/jump?q=keel+strip|a[href^='/w/']", false),
     ("route-card", "tobit", "/r/2", true),
     ("plan", "una", "/plan", false),
     ("today", "una", "/today", false),
     ("slip", "tobit", "@/today|a.strip", true),
-    ("what-if", "una", "/plan/try", false),
+    ("planning", "una", "/work/new?m=G&from=Riveted", false),
     ("sequence", "una", "/machines/M/sequence", false),
 ];
 var profile = Directory.CreateTempSubdirectory("oiltag-shots");
@@ -73,16 +73,6 @@ foreach (var (name, person, path, phone) in own.Count > 0 ? own : views.Where(v 
     {
         Thread.Sleep(500);
         chrome.Navigate().GoToUrl(address + path);
-    }
-
-    // A what-if is tried first: six months of Sundays.
-    if (name == "what-if" && path == "/plan/try")
-    {
-        chrome.ExecuteScript("document.querySelector('input[name=Date]').value = new Date(Date.now() + 180 * 86400000).toISOString().slice(0, 10); document.querySelector('button.act.go').click();");
-        for (var i = 0; i < 120 && chrome.FindElements(By.CssSelector("svg.plan")).Count == 0; i++)
-        {
-            Thread.Sleep(500);
-        }
     }
 
     chrome.ExecuteAsyncScript("const done = arguments[arguments.length - 1]; document.fonts.ready.then(() => done());");

@@ -422,8 +422,8 @@ public sealed class PlanningFlowTests(Shed shed) : IClassFixture<Shed>
         (await shed.AskAsync(db => db.Demands.SingleAsync(d => d.Id == wanted, Ct))).ShouldSatisfyAllConditions(d => d.What.ShouldBe("rivets 5/32"), d => d.Quantity.ShouldBe(20));
         await una.OpenAsync($"/w/{number}");
         una.Text.ShouldContain("20 × rivets 5/32. It is not ordered.");
-        (await tobit.PostAsync($"/w/{number}?handler=Caution", ("Step", step), ("Caution", "99"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
-        (await tobit.PostAsync($"/w/{number}?handler=Caution", ("Step", step), ("Caution", "12"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        (await tobit.PostAsync($"/w/{number}?handler=Caution", ("Step", step), ("Cautions", "99"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        (await tobit.PostAsync($"/w/{number}?handler=Caution", ("Step", step), ("Cautions", "12"), ("Cautions", "12"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
         await una.OpenAsync($"/w/{number}");
         una.Text.ShouldContain("Read by Tobit.");
     }

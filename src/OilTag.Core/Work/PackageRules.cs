@@ -123,7 +123,8 @@ public static class PackageRules
     /// <param name="openBefore">Names of steps before the hold point that are not done.</param>
     /// <param name="alreadySigned">Whether it is signed.</param>
     /// <param name="closed">Whether the package is closed.</param>
-    public static IReadOnlyList<Problem> WhyNotSign(bool isInspector, bool didTheWork, IReadOnlyList<string> openBefore, bool alreadySigned, bool closed)
+    /// <param name="minor">Whether they are under 18.</param>
+    public static IReadOnlyList<Problem> WhyNotSign(bool isInspector, bool didTheWork, IReadOnlyList<string> openBefore, bool alreadySigned, bool closed, bool minor = false)
     {
         ArgumentNullException.ThrowIfNull(openBefore);
         var problems = new List<Problem>();
@@ -141,6 +142,11 @@ public static class PackageRules
         if (!isInspector)
         {
             Say("Only an inspector can lift a hold.");
+        }
+
+        if (minor)
+        {
+            Say("Nobody under 18 signs for what others rely on.");
         }
 
         if (didTheWork)

@@ -83,13 +83,15 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         ArgumentNullException.ThrowIfNull(hold);
         var worked = package.Operations.Exists(o => !o.Hold && o.DoneById == personId)
             || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct)
+            || await db.StepReadings.AnyAsync(r => r.ById == personId && db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == package.Id), ct)
             || await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == package.Id && m.ById == personId && m.Kind != MoveKind.Shop select m.Id).AnyAsync(ct);
         return PackageRules.WhyNotSign(
             isInspector,
             worked,
             [.. package.Operations.Where(o => o.Order < hold.Order && o.DoneAt is null).OrderBy(o => o.Order).Select(o => o.Name)],
             hold.DoneAt is not null,
-            package.ClosedAt is not null);
+            package.ClosedAt is not null,
+            await db.People.AnyAsync(p => p.Id == personId && p.Minor, ct));
     }
 
     /// <param name="isInspector">Whether the database, not the cookie, says that they are an inspector.</param>

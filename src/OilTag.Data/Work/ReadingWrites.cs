@@ -281,8 +281,8 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Changed;
         }
 
-        var worked = reading.ById == personId || package.Operations.Exists(o => !o.Hold && o.DoneById == personId) || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct);
-        problems.AddRange(PackageRules.WhyNotSign(isInspector, worked, [], false, package.ClosedAt is not null).Select(p => p with { Field = "AcceptWhy" }));
+        var worked = await db.StepReadings.AnyAsync(r => r.ById == personId && db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == package.Id), ct) || package.Operations.Exists(o => !o.Hold && o.DoneById == personId) || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct);
+        problems.AddRange(PackageRules.WhyNotSign(isInspector, worked, [], false, package.ClosedAt is not null, await db.People.AnyAsync(p => p.Id == personId && p.Minor, ct)).Select(p => p with { Field = "AcceptWhy" }));
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);

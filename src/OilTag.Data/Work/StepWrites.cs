@@ -242,19 +242,21 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
         return Recorded.To($"/w/{number}#laid");
     }, ct);
 
-    /// <summary>Somebody has read a caution at a step.</summary>
-    public Task<Recorded> ReadCautionAsync(Guid key, Guid personId, int number, Guid operationId, int caution, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    /// <summary>Somebody has read cautions at a step.</summary>
+    public Task<Recorded> ReadCautionsAsync(Guid key, Guid personId, int number, Guid operationId, IReadOnlyList<int> cautions, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var found = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.Id == operationId && k.Number == number select new { o.Name, k.Id, k.MachineId, k.PlaceId, k.TagId }).SingleOrDefaultAsync(ct);
-        if (found is null || caution < 1 || caution > CautionRules.Count)
+        if (found is null || cautions.Count == 0 || cautions.Any(c => c < 1 || c > CautionRules.Count))
         {
             return Recorded.Changed;
         }
 
-        if (!await db.CautionReads.AnyAsync(c => c.OperationId == operationId && c.Caution == caution && c.ById == personId, ct))
+        var read = await db.CautionReads.Where(c => c.OperationId == operationId && c.ById == personId).Select(c => c.Caution).ToListAsync(ct);
+        var now = cautions.Distinct().Except(read).Order().ToList();
+        db.CautionReads.AddRange(now.Select(c => new CautionRead { OperationId = operationId, Caution = c, ById = personId, At = recorder.Now }));
+        if (now.Count > 0)
         {
-            db.CautionReads.Add(new CautionRead { OperationId = operationId, Caution = caution, ById = personId, At = recorder.Now });
-            recorder.Say($"read the caution about {CautionRules.Hazard(caution).ToLowerInvariant()} at “{found.Name}” of package {number}.", found.MachineId, found.PlaceId, found.TagId, found.Id);
+            recorder.Say($"read the cautions at “{found.Name}” of package {number}: {string.Join(", ", now.Select(c => CautionRules.Hazard(c).ToLowerInvariant()))}.", found.MachineId, found.PlaceId, found.TagId, found.Id);
         }
 
         return Recorded.To($"/w/{number}");

@@ -14,8 +14,8 @@ public class PackageStateTests
 
     private static readonly ShedStand Shed = new()
     {
-        Now = Noon.InUtc().LocalDateTime,
-        Local = i => i.InUtc().LocalDateTime,
+        Now = Noon.WithOffset(Offset.Zero).LocalDateTime,
+        Local = i => i.WithOffset(Offset.Zero).LocalDateTime,
         NextSession = new LocalDate(2026, 12, 2),
         Expected = new Dictionary<string, int> { ["riveter"] = 1, ["lifting holds"] = 1 },
         Things = new Dictionary<string, int> { ["lathe"] = 1 },

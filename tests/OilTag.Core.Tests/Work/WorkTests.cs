@@ -17,6 +17,7 @@ public sealed class PackageRulesTests
     public void What_comes_before_a_hold_is_done_first_and_a_hold_is_lifted_once()
     {
         PackageRules.WhyNotSign(true, false, ["Drill", "Form"], false, false).Single().Sentence.ShouldBe("Not done yet: drill, form.");
+        PackageRules.WhyNotSign(true, false, [], false, false, minor: true).Single().Sentence.ShouldBe("Nobody under 18 signs for what others rely on.");
         PackageRules.WhyNotSign(true, false, [], true, false).Single().Sentence.ShouldBe("It is signed already.");
         PackageRules.WhyNotSign(true, false, [], false, true).Single().Sentence.ShouldBe("The package is closed.");
     }

@@ -115,8 +115,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     [BindProperty]
     public string? UndoWhy { get; set; }
 
-    [BindProperty]
-    public int Caution { get; set; }
+    [BindProperty(Name = "Cautions")]
+    public IReadOnlyList<int> Cautioned { get; set; } = [];
 
     [BindProperty]
     public string? What { get; set; }
@@ -147,7 +147,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     public Task<IActionResult> OnPostUndoAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.UndoAsync(Key, me.Id, number, Step, UndoWhy, ct), ct);
 
-    public Task<IActionResult> OnPostCautionAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.ReadCautionAsync(Key, me.Id, number, Step, Caution, ct), ct);
+    public Task<IActionResult> OnPostCautionAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.ReadCautionsAsync(Key, me.Id, number, Step, Cautioned, ct), ct);
 
     public Task<IActionResult> OnPostLayAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.LayOutAsync(Key, me.Id, number, Step, What, Here, Want && me.CanLead, ct), ct);
 
