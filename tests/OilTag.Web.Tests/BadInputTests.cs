@@ -181,7 +181,7 @@ public sealed class BadInputTests(Shed shed) : IClassFixture<Shed>
         using var una = await shed.AsAsync("una");
         var finding = await shed.AskAsync(db => db.Findings.Where(f => f.TagId != null && !db.Decisions.Any(d => d.FindingId == f.Id)).OrderBy(f => f.Number).Select(f => f.Number).FirstAsync());
         await una.OpenAsync($"/f/{finding}");
-        (await una.PostAsync($"/f/{finding}?handler=Decide", ("Disposition", "Remake"), ("Why", "Too far gone"), ("Left", "2"), ("Right", "0"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await una.PostAsync($"/f/{finding}?handler=Decide", ("Disposition", "Remake"), ("Why", "Too far gone"), ("Left", "2"), ("Right", "0"), ("StartFrom", "Sheet formed"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var card = await shed.AskAsync(db => (from c in db.RouteCards.Include(c => c.Stages) join k in db.Packages on c.PackageId equals k.Id join f in db.Findings on k.FindingId equals f.Id where f.Number == finding select c).SingleAsync());
         using var tobit = await shed.AsAsync("tobit");
         var stages = card.Stages.OrderBy(s => s.Order).ToList();

@@ -137,7 +137,7 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
             return (await db.Findings.Where(x => x.Id == f.Id).Select(x => x.Number).SingleAsync(), o.Id.ToString());
         });
         await jory.OpenAsync($"/f/{number}");
-        var settled = await jory.PostAsync($"/f/{number}?handler=Decide", ("Option", option), ("Why", "It cannot be mended"));
+        var settled = await jory.PostAsync($"/f/{number}?handler=Decide", ("Disposition", option), ("Why", "It cannot be mended"));
         settled.StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var package = settled.Headers.Location!.ToString();
         await jory.OpenAsync(package);

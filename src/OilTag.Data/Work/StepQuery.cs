@@ -69,7 +69,7 @@ public static partial class StepQuery
     public static async Task<IReadOnlyList<SetView>> SetsAsync(OilTagDb db, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        var kept = await db.StepSets.AsNoTracking().Where(s => s.EndedAt == null).OrderBy(s => s.Name).ToListAsync(ct);
+        var kept = await KeptSets(db).ToListAsync(ct);
         var booked =
             from h in db.Hours
             join k in db.Packages on h.PackageId equals k.Id
@@ -82,6 +82,14 @@ public static partial class StepQuery
             .. kept.Select(s => new SetView(s.Id, new StartingSet(s.Name, s.Words, s.Lines), PastHours.Of(took[s.Name]), took[s.Name].Count())),
             .. StartingSteps.All.Where(s => !kept.Exists(k => string.Equals(k.Name, s.Name, StringComparison.OrdinalIgnoreCase))).Select(s => new SetView(null, s, PastHours.Of(took[s.Name]), took[s.Name].Count())),
         ];
+    }
+
+    /// <summary>Names of the sets with what they are for, the group's own first.</summary>
+    public static async Task<IReadOnlyList<StartingSet>> SetNamesAsync(OilTagDb db, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        var kept = await KeptSets(db).ToListAsync(ct);
+        return [.. kept.Select(s => new StartingSet(s.Name, s.Words, s.Lines)), .. StartingSteps.All.Where(s => !kept.Exists(k => string.Equals(k.Name, s.Name, StringComparison.OrdinalIgnoreCase)))];
     }
 
     /// <summary>The lines of a set by its name, the group's own before ours; null when there is none.</summary>
@@ -97,6 +105,8 @@ public static partial class StepQuery
         var kept = await db.StepSets.AsNoTracking().FirstOrDefaultAsync(s => s.EndedAt == null && s.Name.ToLower() == lower, ct);
         return kept is null ? StartingSteps.Named(name.Trim()) : new StartingSet(kept.Name, kept.Words, kept.Lines);
     }
+
+    private static IQueryable<StepSet> KeptSets(OilTagDb db) => db.StepSets.AsNoTracking().Where(s => s.EndedAt == null).OrderBy(s => s.Name);
 
     [GeneratedRegex(@"\bafter\s+\d", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking)]
     private static partial Regex OtherStep();

@@ -156,6 +156,7 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
+        var open = FindingQuery.IsOpen(clock.Today);
         var found = await (
             from f in db.Findings.AsNoTracking()
             join p in db.Places on f.PlaceId equals p.Id
@@ -164,13 +165,13 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
             join t in db.Tags on f.TagId equals t.Id into ts
             from t in ts.DefaultIfEmpty()
             where f.Number == number
-            select new { f, p, m, Who = who.Name, Tag = (int?)t.Number, HasKept = db.KeptAnswers.Any(k => k.FindingId == f.Id) }).SingleOrDefaultAsync(ct);
+            select new { f, p, m, Who = who.Name, Tag = (int?)t.Number, HasKept = db.KeptAnswers.Any(k => k.FindingId == f.Id), Next = db.Findings.Where(x => x.MachineId == f.MachineId && x.Number < number).Where(open).Max(x => (int?)x.Number) }).SingleOrDefaultAsync(ct);
         if (found is null)
         {
             return false;
         }
 
-        (Finding, Place, Machine, FoundBy, TagNumber) = (found.f, found.p, found.m, found.Who, found.Tag);
+        (Finding, Place, Machine, FoundBy, TagNumber, NextOpen) = (found.f, found.p, found.m, found.Who, found.Tag, found.Next);
         var tree = await PlaceWrites.TreeAsync(db, Machine.Id, ct);
         var (standard, setBy) = tree.StandardAt(Place.Id, Machine.Standard, Machine.Name);
         Verdict = VerdictRule.Judge(Finding, standard, setBy);
@@ -180,10 +181,9 @@ public sealed class FindingModel(OilTagDb db, Me me, ShedClock clock, FindingWri
         var opened = await FindingQuery.PackagesOf(db, Finding.Id).OrderBy(k => k.Number).Select(k => new { k.Number, k.Title, Closed = k.ClosedAt != null, Cancelled = k.CancelledWhy != string.Empty, k.WaitingOn }).ToListAsync(ct);
         Packages = [.. opened.Select(k => (k.Number, k.Title, k.Cancelled ? "cancelled" : k.Closed ? "closed" : "open", k.WaitingOn))];
         Milestones = [new SelectListItem("None", string.Empty), .. await MilestoneChoices.OfAsync(db, Machine.Id, ct)];
-        Starts = me.CanLead ? [new SelectListItem("As usual for the decision", string.Empty), .. (await StepQuery.SetsAsync(db, ct)).Select(s => new SelectListItem(s.Past is { } p ? $"{s.Set.Name}: ours took {Say.Number(p.Hours.Low)} to {Say.Number(p.Hours.High)} h" : $"{s.Set.Name}, {s.Set.Words}", s.Set.Name))] : [];
+        Starts = me.CanLead ? [new SelectListItem("As usual for the decision", string.Empty), .. (await StepQuery.SetNamesAsync(db, ct)).Select(s => new SelectListItem($"{s.Name}, {s.Words}", s.Name))] : [];
         Kept = found.HasKept ? await KeptQuery.OfFindingAsync(db, Finding.Id, ct) : [];
         AlsoHere = await FindingQuery.AtPlaceAsync(db, Place.Id, Finding.Id, ct);
-        NextOpen = await db.Findings.Where(f => f.MachineId == Machine.Id && f.Number < Finding.Number).Where(FindingQuery.IsOpen(clock.Today)).MaxAsync(f => (int?)f.Number, ct);
         BackAgain = Finding.Decided is not null && Finding.DecidedOn(clock.Today) is null;
         (Options, Next) = await OptionQuery.CompareAsync(db, Finding, Machine, Verdict, standard, clock.Today, ct);
         Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. tree.PathUp(Place.Id).Select(n => n.Name)], Place.Name, Finding.What, Finding.Cause);

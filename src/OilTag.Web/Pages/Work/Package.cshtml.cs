@@ -173,6 +173,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     private Task<IActionResult> RunAsync(int number, bool allowed, Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(allowed, () => LoadAsync(number, ct), write, () =>
     {
+        (Title, Purpose) = (Title ?? Package.Title, Purpose ?? Package.Purpose);
+
         // The other forms of the page come without these fields; after a change by somebody else the next press is meant for what is there now.
         if (Version == 0)
         {
@@ -218,10 +220,10 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         OnSteps = booked.Where(h => h.OperationId is not null).GroupBy(h => h.OperationId!.Value).ToDictionary(g => g.Key, g => g.Sum(h => h.Minutes));
         Costs = await db.Costs.AsNoTracking().Where(c => c.PackageId == Package.Id).OrderBy(c => c.On).ToListAsync(ct);
         var minutes = booked.Sum(h => h.Minutes);
-        Remaining = Package.ClosedAt is not null ? HoursRange.None : WorkshopQuery.Remaining(Package.Operations, await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.Id == Package.Id), ct), minutes).Aggregate(HoursRange.None, (sum, h) => sum + h);
+        Remaining = Package.ClosedAt is not null ? HoursRange.None : WorkshopQuery.Remaining(Package.Operations, Package.Operations.Exists(o => o.Left is not null && o.DoneAt is null) ? await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.Id == Package.Id), ct) : [], minutes).Aggregate(HoursRange.None, (sum, h) => sum + h);
         Stand = PackageStand.Of(Package, shed);
         Stock = Stock.Of(Package.Operations, minutes, OnSteps, Remaining);
-        WhyNotClose = await PackageWrites.WhyNotCloseAsync(db, Package, ct);
+        WhyNotClose = Stand.State == PackageState.Complete ? await PackageWrites.WhyNotCloseAsync(db, Package, ct) : [];
         if (me.IsInspector && NextHold is { } hold)
         {
             WhyNotSign = await PackageWrites.WhyNotSignAsync(db, Package, hold, me.Id, true, ct);

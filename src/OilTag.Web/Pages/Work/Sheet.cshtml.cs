@@ -68,7 +68,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ReadingWrites writes) : FormP
         return WriteAsync(
             me.CanRecord,
             () => LoadAsync(number, ct),
-            () => writes.SheetAsync(Key, me.Id, number, Sheet ?? 0, Compared, Who, [.. Rows.Select(r => new SheetRow(r.Step, r.Done, r.Readings, r.Way))], ct));
+            () => writes.SheetAsync(Key, me.Id, number, Sheet ?? 0, Compared, Who, [.. Rows.Select(r => new SheetRow(r.Step, r.Done, r.Readings ?? [], r.Way))], ct));
     }
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
@@ -117,7 +117,8 @@ public sealed class SheetField
 
     public bool Done { get; set; }
 
-    public IReadOnlyList<string?> Readings { get; set; } = [];
+    /// <summary>Readings as typed; null where the step wants none. A list that is there already would not be filled.</summary>
+    public IReadOnlyList<string?>? Readings { get; set; }
 
     public ReadingWay Way { get; set; }
 }

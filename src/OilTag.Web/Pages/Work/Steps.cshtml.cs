@@ -50,9 +50,13 @@ public sealed class StepsModel(OilTagDb db, Me me, StepWrites writes) : LinesPag
         me.CanLead,
         async () =>
         {
-            var there = await LoadAsync(number, ct);
+            if (!await LoadAsync(number, ct))
+            {
+                return false;
+            }
+
             await ReadLinesAsync(ct);
-            return there;
+            return true;
         },
         () => writes.ChangeAsync(Key, me.Id, number, Lines, Why, Seen, ct),
         () => Seen = Stale ? Package.Revision : Seen);
@@ -61,9 +65,8 @@ public sealed class StepsModel(OilTagDb db, Me me, StepWrites writes) : LinesPag
         me.CanLead,
         async () =>
         {
-            var there = await LoadAsync(number, ct);
             ByFields = true;
-            return there;
+            return await LoadAsync(number, ct);
         },
         async () =>
         {
