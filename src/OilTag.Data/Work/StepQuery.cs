@@ -54,12 +54,17 @@ public static partial class StepQuery
             select new { o.Id, k.Number, o.Order }).ToListAsync(ct);
         var byNumber = open.ToDictionary(o => (o.Number, o.Order), o => o.Id);
         var byId = open.ToDictionary(o => o.Id, o => string.Create(CultureInfo.InvariantCulture, $"{o.Number}.{o.Order}"));
+        var names = (await PeopleQuery.Team(db).Where(p => !p.IsShop).Select(p => new { Of = 0, p.Name })
+            .Concat(db.Authorisations.Where(a => a.EndedAt == null && !a.Learning).Select(a => new { Of = 1, Name = a.Skill }).Distinct())
+            .Concat(db.Equipment.Select(e => new { Of = 2, e.Name }))
+            .Concat(db.Sites.Where(s => s.Name != string.Empty).Select(s => new { Of = 3, s.Name }))
+            .ToListAsync(ct)).OrderBy(n => n.Name, StringComparer.Ordinal).ToLookup(n => n.Of, n => n.Name);
         return new StepWords
         {
-            People = await PeopleQuery.Team(db).Where(p => !p.IsShop).OrderBy(p => p.Name).Select(p => p.Name).ToListAsync(ct),
-            Skills = await db.Authorisations.Where(a => a.EndedAt == null && !a.Learning).Select(a => a.Skill).Distinct().OrderBy(s => s).ToListAsync(ct),
-            Things = await db.Equipment.Select(e => e.Name).OrderBy(n => n).ToListAsync(ct),
-            Sites = await db.Sites.Where(s => s.Name != string.Empty).Select(s => s.Name).OrderBy(n => n).ToListAsync(ct),
+            People = [.. names[0]],
+            Skills = [.. names[1]],
+            Things = [.. names[2]],
+            Sites = [.. names[3]],
             Step = (p, s) => byNumber.TryGetValue((p, s), out var id) ? id : null,
             NameOf = byId.GetValueOrDefault,
         };
