@@ -27,7 +27,7 @@ Directory.CreateDirectory(folder);
     ("lift", "una", "/lifts/1", false),
     ("bench", "una", "/bench/bend?thickness=1.2+mm&radius=3+mm&legs=19.5+%2B+60+%2B+19.5+mm&metal=6061-o", false),
     ("finding", "una", "@/survey|tr:has(use[href='#m-under']) a.link", false),
-    ("package", "una", "@/jump?q=keel+strip|a[href^='/w/']", false),
+    ("package", "una", "@/work?m=M|main a[href^='/w/']", false),
     ("route-card", "tobit", "/r/2", true),
     ("plan", "una", "/plan", false),
     ("today", "una", "/today", false),

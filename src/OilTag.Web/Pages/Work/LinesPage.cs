@@ -46,7 +46,7 @@ public abstract class LinesPage(OilTagDb db) : FormPage
     /// <summary>A row of fields for each step and some for new ones.</summary>
     public IReadOnlyList<FieldRow> FieldRows => Fields.Count > 0 ? Fields : [.. Read.Steps.Select((s, i) => new FieldRow
     {
-        Number = (i + 1).ToString(CultureInfo.InvariantCulture),
+        Number = (Before + i + 1).ToString(CultureInfo.InvariantCulture),
         Was = s.Was?.ToString(CultureInfo.InvariantCulture),
         Name = s.Name,
         Low = Typed(s.Hours?.Low),
@@ -54,12 +54,12 @@ public abstract class LinesPage(OilTagDb db) : FormPage
         High = Typed(s.Hours?.High),
         Hold = s.Hold,
         Beside = s.Beside,
-    }), .. Enumerable.Range(Read.Steps.Count + 1, 3).Select(n => new FieldRow { Number = n.ToString(CultureInfo.InvariantCulture) })];
+    }), .. Enumerable.Range(Before + Read.Steps.Count + 1, 3).Select(n => new FieldRow { Number = n.ToString(CultureInfo.InvariantCulture) })];
 
     private static string? Typed(double? hours) => hours?.ToString("0.##", CultureInfo.InvariantCulture);
 
     /// <summary>Steps that are done and stand before the lines.</summary>
-    protected virtual int Before => 0;
+    public virtual int Before => 0;
 
     protected async Task ReadLinesAsync(CancellationToken ct) => (Read, Words) = await StepQuery.ReadAsync(Db, Lines, ct, Before);
 
@@ -95,7 +95,7 @@ public abstract class LinesPage(OilTagDb db) : FormPage
         await ReadLinesAsync(ct);
         var by = Read.Steps.Select((s, i) => (s, i)).ToDictionary(x => x.i + 1, x => x.s);
         var steps = Fields.Select((f, i) => (Field: f, Row: i + 1)).Where(x => !string.IsNullOrWhiteSpace(x.Field.Name))
-            .OrderBy(x => double.TryParse(x.Field.Number, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var at) ? at : x.Row).ThenBy(x => x.Row)
+            .OrderBy(x => double.TryParse(x.Field.Number, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var at) ? at : Before + x.Row).ThenBy(x => x.Row)
             .Select(x =>
             {
                 var step = by.GetValueOrDefault(x.Row) ?? new TypedStep { Name = "Step" };

@@ -26,7 +26,7 @@ public sealed class StepsModel(OilTagDb db, Me me, StepWrites writes) : LinesPag
     [BindProperty]
     public int Seen { get; set; }
 
-    protected override int Before => Done.Count();
+    public override int Before => Done.Count();
 
     public IEnumerable<Operation> Done => Package.Operations.Where(o => o.DoneAt is not null).OrderBy(o => o.Order);
 
