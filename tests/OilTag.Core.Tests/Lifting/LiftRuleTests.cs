@@ -36,7 +36,7 @@ public sealed class LiftRuleTests
         result.Loads.Select(l => l.Worst).ShouldBe([6600, 5100, 5400, 5100], 0.001);
         result.Loads[0].Use.ShouldBe(113.4, 0.05);
         result.WhyNot.ShouldBeEmpty();
-        result.Warnings.ShouldContain(w => w.Contains("inside its reserve", StringComparison.Ordinal));
+        result.Warnings.ShouldContain(w => w.Contains("carries more than its working share: 113", StringComparison.Ordinal));
     }
 
     [Fact]
