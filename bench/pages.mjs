@@ -13,9 +13,10 @@ const first = (html, pattern) => html.match(pattern)?.[1];
 
 const shed = await page("/"), strip = await page("/strip"), survey = await page("/survey"), work = await page("/work"), make = await page("/make"), plan = await page("/plan");
 const tag = first(strip, /href="(\/t\/\d+)"/);
+const pack = first(work, /href="(\/w\/\d+)"/);
 const empty = "/keys";
 const paths = [empty, "/", "/machines/M", "/machines/G", first(shed, /href="(\/places\/[^"]+)"/), "/strip", tag, tag + "/refit", "/strip/take-off?m=M", "/survey", first(survey, /href="(\/f\/\d+)"/), first(survey, /href="(\/f\/\d+)"/) + "/edit",
-  "/survey/new?tag=" + tag.split("/")[2], "/work", first(work, /href="(\/w\/\d+)"/), "/make", first(make, /href="(\/r\/\d+)"/), "/plan", first(plan, /href="(\/plan\/[^"]+)"/), "/today", "/log", "/me", "/jump?q=door",
+  "/survey/new?tag=" + tag.split("/")[2], "/work", pack, pack + "/1", pack + "/steps", "/work/new?m=G&from=Riveted", "/work/library", "/make", first(make, /href="(\/r\/\d+)"/), "/plan", first(plan, /href="(\/plan\/[^"]+)"/), "/today", "/log", "/me", "/jump?q=door",
   "/bench", "/bench/bars", "/bench/tables", "/bench/tables/threads?q=1/2", "/lifts/1", "/lifts/1/live", "/g/7", "/machines/G/fixtures", "/machines/G/schedule", "/r/9/evidence"];
 
 // Rounds over all pages, so that whatever else the machine does falls on each of them alike.

@@ -1,10 +1,12 @@
 using System.Diagnostics;
+using NodaTime;
 using OilTag.Core.Bench;
 using OilTag.Core.Machines;
 using OilTag.Core.Measures;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Core.Tables;
+using OilTag.Core.Work;
 
 // Times the core alone, on one core of the machine: medians of rounds in one run.
 string[] typed = ["5/16 in", "60 thou", "7.2 mm", "1 3/4\"", "1,5 mm", "3 lb 4 oz", "35 psi", "14 SWG", "20 °C", "No. 30 drill", "1-3/4 in", "12.7", "⅝ in", "2 ft 6 in", "40 lb ft"];
@@ -52,6 +54,28 @@ double Searched(string words) => Median(
     101);
 Console.WriteLine($"a table of 5,000 lines searched, milliseconds             {Searched("kind 7"):0.00} by words, {Searched("12.5"):0.00} by a number");
 
+// Steps as people write them: the lines of the library, a package of 300 steps, and where 2,000 packages stand.
+var sets = StartingSteps.All.Select(set => set.Lines).ToList();
+var written = sets.Sum(text => text.Split('\n').Count(line => line.Trim().Length > 0));
+var many = string.Join('\n', Enumerable.Range(1, 300).Select(n => $"ream row {n} 2-3-5 h, riveter, 2 people, tool: reamer 1/4"));
+var now = new LocalDateTime(2026, 11, 26, 12, 0);
+var shed = new ShedStand { Now = now, Local = at => at.WithOffset(Offset.Zero).LocalDateTime, NextSession = now.Date, Expected = new Dictionary<string, int>(StringComparer.Ordinal) { ["riveter"] = 1 } };
+var packages = Enumerable.Range(0, 2000).Select(n => new WorkPackage
+{
+    Title = "Timing",
+    Operations = [.. StepText.Read(sets[n % sets.Count], StepWords.None).Steps.Select((step, k) => StepChange.Make(step, k + 1))],
+}).ToList();
+double Timed(Action work)
+{
+    var clock = Stopwatch.StartNew();
+    work();
+    return clock.Elapsed.TotalMilliseconds;
+}
+
+Console.WriteLine($"a line of steps read, of {written}                          {Median(() => Timed(() => sets.ForEach(text => StepText.Read(text, StepWords.None))), 101) * 1000 / written:0.0} µs");
+Console.WriteLine($"300 steps read                                       {Median(() => Timed(() => StepText.Read(many, StepWords.None)), 51):0.0} ms");
+Console.WriteLine($"where 2,000 packages stand                           {Median(() => Timed(() => packages.ForEach(package => PackageStand.Of(package, shed))), 51):0.0} ms");
+
 // A million strings that nobody would type: none may throw.
 const string Letters = "0123456789/.,-–\"' °½¾minthousfcgkwlbpar#No()~?\t\u0000\u00A0ÆΩ∞";
 var dice = new Random(417);
@@ -88,13 +112,6 @@ var sheet = new SurveySheet
 };
 var readings = Enumerable.Range(0, 10_000).Select(i => new SheetReading { Row = (i / 100) + 1, Column = (i % 100) + 1, Turn = 1, Si = 0.0097 - (0.0003 * dice.NextDouble()) - (i / 100 == 40 ? 0.0016 : 0) }).ToList();
 var analysis = SheetAnalysis.Of(sheet, readings, RestorationStandard.Service);
-double Timed(Action work)
-{
-    var clock = Stopwatch.StartNew();
-    work();
-    return clock.Elapsed.TotalMilliseconds;
-}
-
 Console.WriteLine($"judging 10,000 readings                              {Median(() => Timed(() => SheetAnalysis.Of(sheet, readings, RestorationStandard.Service)), 15):0.0} ms");
 Console.WriteLine($"patterns in 10,000 readings                          {Median(() => Timed(() => PatternRule.Find(analysis)), 15):0.0} ms");
 
