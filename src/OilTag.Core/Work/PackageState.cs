@@ -98,6 +98,9 @@ public sealed record ShedStand
     /// <summary>The next session, today's if there is one; null when there is none.</summary>
     public LocalDate? NextSession { get; init; }
 
+    /// <summary>The moment at which that session ends and another is the next; null when none comes.</summary>
+    public LocalDateTime? SessionEnds { get; init; }
+
     /// <summary>How many holders of each skill come to it as likely as not; a person's name counts as a skill of their own.</summary>
     public IReadOnlyDictionary<string, int> Expected { get; init; } = new Dictionary<string, int>();
 

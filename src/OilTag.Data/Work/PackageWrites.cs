@@ -47,7 +47,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <param name="without">A lead's reason for doing it without what is still wanted; null for none.</param>
     public Task<Recorded> StepDoneAsync(Guid key, Guid personId, int number, Guid operationId, bool lead, string? without, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var package = await LockAsync(number, ct);
+        var package = await LockAsync(db, number, ct);
         if (package.Operations.Find(o => o.Id == operationId) is not { } step)
         {
             return Recorded.Changed;
@@ -97,7 +97,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <param name="isInspector">Whether the database, not the cookie, says that they are an inspector.</param>
     public Task<Recorded> SignAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, string? note, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var package = await LockAsync(number, ct);
+        var package = await LockAsync(db, number, ct);
         if (package.Operations.Find(o => o.Id == operationId && o.Hold) is not { } hold)
         {
             return Recorded.Changed;
@@ -143,7 +143,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <param name="without">A lead's reason for closing it although something is still wanted for it; null for none.</param>
     public Task<Recorded> CloseAsync(Guid key, Guid personId, int number, string? without, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var package = await LockAsync(number, ct);
+        var package = await LockAsync(db, number, ct);
         var problems = await WhyNotCloseAsync(db, package, ct);
         var reason = TextRules.Optional([], "Without", without, 300);
         if (problems.Any(p => p.Field != PackageRules.Wanted) || (problems.Count > 0 && reason.Length == 0))
@@ -165,7 +165,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <summary>Gives a package up, with its reason. Findings that it was to clear are open again; what was not ordered for it is not wanted any more.</summary>
     public Task<Recorded> CancelAsync(Guid key, Guid personId, int number, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var package = await LockAsync(number, ct);
+        var package = await LockAsync(db, number, ct);
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "CancelWhy", why, "Say why it is given up; somebody will ask.", 500);
         if (package.ClosedAt is not null)
@@ -214,7 +214,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         recorder.Say($"took the decision about F{findingNumber} back: {reason.TrimEnd('.')}. It is open again.", finding.MachineId, finding.PlaceId, finding.TagId);
         foreach (var k in packages)
         {
-            await GiveUpAsync(await LockAsync(k.Number, ct), reason, ct);
+            await GiveUpAsync(await LockAsync(db, k.Number, ct), reason, ct);
         }
 
         return Recorded.To($"/f/{findingNumber}");
@@ -223,7 +223,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <summary>Opens a package again that was closed or given up.</summary>
     public Task<Recorded> ReopenAsync(Guid key, Guid personId, int number, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var package = await LockAsync(number, ct);
+        var package = await LockAsync(db, number, ct);
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "ReopenWhy", why, "Say why it is opened again.", 500);
         if (package.ClosedAt is null)
@@ -244,7 +244,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <summary>Says that a step is not done after all. What was signed after it is void, in sight of all, and asked for again.</summary>
     public Task<Recorded> UndoAsync(Guid key, Guid personId, int number, Guid operationId, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var package = await LockAsync(number, ct);
+        var package = await LockAsync(db, number, ct);
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "UndoWhy", why, "Say why it is not done after all.", 500);
         if (package.Operations.Find(o => o.Id == operationId) is not { DoneAt: not null } step)
@@ -383,7 +383,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <summary>How a package lies in the plan: whether it opens its machine, what it takes away, from when on it may be begun, and what will undo it.</summary>
     public Task<Recorded> PlaceInPlanAsync(Guid key, Guid personId, int number, bool opens, string? takesAway, LocalDate? notBefore, string? undoneBy, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var package = await LockAsync(number, ct);
+        var package = await LockAsync(db, number, ct);
         if (package.ClosedAt is not null)
         {
             return Recorded.Refused("The package is closed.");
@@ -408,7 +408,7 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <summary>What a step needs besides hours, and what has to come before it can start.</summary>
     public Task<Recorded> NeedsAsync(Guid key, Guid personId, int number, Guid operationId, NeedsEntry entry, DemandEntry demand, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var package = await LockAsync(number, ct);
+        var package = await LockAsync(db, number, ct);
         if (package.Operations.Find(o => o.Id == operationId) is not { } step)
         {
             return Recorded.Changed;
@@ -515,7 +515,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         return string.Join(" → ", Core.Planning.Project.Circle([.. next.Select(x => x.ToArray())]).Select(i => $"{open[i].Step.Name} ({open[i].Number}.{open[i].Step.Order})"));
     }
 
-    private async Task<WorkPackage> LockAsync(int number, CancellationToken ct)
+    /// <summary>A package with its steps; nobody else writes it until this write ends.</summary>
+    internal static async Task<WorkPackage> LockAsync(OilTagDb db, int number, CancellationToken ct)
     {
         await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
         return await db.Packages.Include(p => p.Operations).SingleAsync(p => p.Number == number, ct);

@@ -131,8 +131,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
     /// <param name="rows">What is written on it, by step.</param>
     public Task<Recorded> SheetAsync(Guid key, Guid personId, int number, int revision, bool compared, Guid? who, IReadOnlyList<SheetRow> rows, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
-        var package = await db.Packages.Include(k => k.Operations).SingleAsync(k => k.Number == number, ct);
+        var package = await PackageWrites.LockAsync(db, number, ct);
         var problems = new List<Problem>();
         if (package.ClosedAt is not null)
         {
@@ -313,8 +312,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
 
     private async Task<(WorkPackage Package, Operation? Step)> StepAsync(int number, Guid operationId, CancellationToken ct)
     {
-        await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
-        var package = await db.Packages.Include(k => k.Operations).SingleAsync(k => k.Number == number, ct);
+        var package = await PackageWrites.LockAsync(db, number, ct);
         return (package, package.Operations.Find(o => o.Id == operationId));
     }
 }

@@ -9,7 +9,7 @@ using OilTag.Data.Planning;
 
 namespace OilTag.Data.Work;
 
-/// <summary>Loads what the state of packages is worked out from. It is kept in memory until something is recorded or the day ends.</summary>
+/// <summary>Loads what the state of packages is worked out from. It is kept in memory until something is recorded, or the session or the day ends.</summary>
 public sealed class StandLoader(DateTimeZone zone)
 {
     private volatile Kept? last;
@@ -19,7 +19,7 @@ public sealed class StandLoader(DateTimeZone zone)
     {
         ArgumentNullException.ThrowIfNull(db);
         var stamp = await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct);
-        if (last is not { } kept || kept.Stamp != stamp || kept.Stand.Now.Date != now.Date)
+        if (last is not { } kept || kept.Stamp != stamp || kept.Stand.Now.Date != now.Date || now >= kept.Stand.SessionEnds || now < kept.Stand.Now)
         {
             last = kept = new Kept(stamp, await StandQuery.LoadAsync(db, now, zone, ct));
         }
@@ -57,6 +57,7 @@ public static class StandQuery
             Now = now,
             Local = i => i.InZone(zone).LocalDateTime,
             NextSession = session?.On,
+            SessionEnds = session is null ? null : session.On + session.Until,
             Expected = skills,
             Things = plan.Things.Where(t => t.Count > 0).ToDictionary(t => t.Name, t => PlanCalendar.Units(t, now.Date), StringComparer.Ordinal),
             Demands = demands.ToDictionary(d => d.Id, d => Stand(d)),

@@ -131,8 +131,7 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
     /// <param name="why">Why; needed when something changes that somebody has worked at.</param>
     public Task<Recorded> ChangeAsync(Guid key, Guid personId, int number, string? lines, string? why, int seen, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
-        var package = await db.Packages.Include(k => k.Operations).SingleAsync(k => k.Number == number, ct);
+        var package = await PackageWrites.LockAsync(db, number, ct);
         if (package.Revision != seen)
         {
             return Recorded.Changed;
@@ -209,8 +208,7 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
     /// <param name="want">True to have what is short wanted.</param>
     public Task<Recorded> LayOutAsync(Guid key, Guid personId, int number, Guid operationId, string? what, int here, bool want, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
-        var package = await db.Packages.Include(k => k.Operations).SingleAsync(k => k.Number == number, ct);
+        var package = await PackageWrites.LockAsync(db, number, ct);
         if (package.ClosedAt is not null || package.Operations.Find(o => o.Id == operationId && o.DoneAt is null) is not { } step || step.Kit.FirstOrDefault(i => i.What == what) is not { } item)
         {
             return Recorded.Changed;

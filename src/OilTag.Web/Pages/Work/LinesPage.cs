@@ -61,6 +61,26 @@ public abstract class LinesPage(OilTagDb db) : FormPage
     /// <summary>Steps that are done and stand before the lines.</summary>
     public virtual int Before => 0;
 
+    /// <summary>Shows the page again after the lines were read or changed; nothing is written.</summary>
+    protected async Task<IActionResult> ShowAsync(bool allowed, Func<Task<bool>> load, Func<Task> change)
+    {
+        ArgumentNullException.ThrowIfNull(load);
+        ArgumentNullException.ThrowIfNull(change);
+        if (!allowed)
+        {
+            return Forbid();
+        }
+
+        if (!await load())
+        {
+            return NotFound();
+        }
+
+        await change();
+        ModelState.Clear();
+        return Page();
+    }
+
     protected async Task ReadLinesAsync(CancellationToken ct) => (Read, Words) = await StepQuery.ReadAsync(Db, Lines, ct, Before);
 
     /// <summary>Writes the answer of a key into its line.</summary>

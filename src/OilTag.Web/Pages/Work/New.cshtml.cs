@@ -102,18 +102,19 @@ public sealed class NewModel(OilTagDb db, Me me, ShedClock clock, StepWrites wri
         return Page();
     }
 
-    public Task<IActionResult> OnPostReadAsync(CancellationToken ct) => ShowAsync(() => ReadLinesAsync(ct), ct);
+    public Task<IActionResult> OnPostReadAsync(CancellationToken ct) => ShowAsync(me.CanLead, () => LoadAsync(ct), () => ReadLinesAsync(ct));
 
-    public Task<IActionResult> OnPostAnswerAsync(CancellationToken ct) => ShowAsync(() => AnswerAsync(ct), ct);
+    public Task<IActionResult> OnPostAnswerAsync(CancellationToken ct) => ShowAsync(me.CanLead, () => LoadAsync(ct), () => AnswerAsync(ct));
 
     public Task<IActionResult> OnPostStartAsync(CancellationToken ct) => ShowAsync(
+        me.CanLead,
+        () => LoadAsync(ct),
         async () =>
         {
             await UseAsync(Choose, ct);
             ModelState.Remove(nameof(Lines));
             await ReadLinesAsync(ct);
-        },
-        ct);
+        });
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
         me.CanLead,
@@ -124,23 +125,6 @@ public sealed class NewModel(OilTagDb db, Me me, ShedClock clock, StepWrites wri
             return there;
         },
         () => writes.OpenAsync(Key, me.Id, new NewPackage(Letter, PlaceId, Tag, Findings, Milestone, Title, Purpose, Lines, From), clock.Today, ct));
-
-    private async Task<IActionResult> ShowAsync(Func<Task> change, CancellationToken ct)
-    {
-        if (!me.CanLead)
-        {
-            return Forbid();
-        }
-
-        if (!await LoadAsync(ct))
-        {
-            return NotFound();
-        }
-
-        await change();
-        ModelState.Clear();
-        return Page();
-    }
 
     // Starting steps fill an empty field; else they are added at its end.
     private async Task UseAsync(string? name, CancellationToken ct)

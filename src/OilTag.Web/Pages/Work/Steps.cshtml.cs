@@ -42,9 +42,9 @@ public sealed class StepsModel(OilTagDb db, Me me, StepWrites writes) : LinesPag
         return Page();
     }
 
-    public Task<IActionResult> OnPostReadAsync(int number, CancellationToken ct) => ShowAsync(number, () => ReadLinesAsync(ct), ct);
+    public Task<IActionResult> OnPostReadAsync(int number, CancellationToken ct) => ShowAsync(me.CanLead, () => LoadAsync(number, ct), () => ReadLinesAsync(ct));
 
-    public Task<IActionResult> OnPostAnswerAsync(int number, CancellationToken ct) => ShowAsync(number, () => AnswerAsync(ct), ct);
+    public Task<IActionResult> OnPostAnswerAsync(int number, CancellationToken ct) => ShowAsync(me.CanLead, () => LoadAsync(number, ct), () => AnswerAsync(ct));
 
     public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(
         me.CanLead,
@@ -78,23 +78,6 @@ public sealed class StepsModel(OilTagDb db, Me me, StepWrites writes) : LinesPag
             return await writes.ChangeAsync(Key, me.Id, number, Lines, Why, Seen, ct);
         },
         () => Seen = Stale ? Package.Revision : Seen);
-
-    private async Task<IActionResult> ShowAsync(int number, Func<Task> change, CancellationToken ct)
-    {
-        if (!me.CanLead)
-        {
-            return Forbid();
-        }
-
-        if (!await LoadAsync(number, ct))
-        {
-            return NotFound();
-        }
-
-        await change();
-        ModelState.Clear();
-        return Page();
-    }
 
     private async Task FillAsync(CancellationToken ct)
     {
