@@ -20,10 +20,12 @@ using OilTag.Core.Make;
 using OilTag.Core.Measures;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
+using OilTag.Core.Service;
 using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Core.Today;
+using OilTag.Core.Torque;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
 using OilTag.Data.People;
@@ -137,6 +139,24 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
     public DbSet<StepReading> StepReadings => Set<StepReading>();
 
     public DbSet<StepSet> StepSets => Set<StepSet>();
+
+    public DbSet<BoltGroup> BoltGroups => Set<BoltGroup>();
+
+    public DbSet<TorqueReading> TorqueReadings => Set<TorqueReading>();
+
+    public DbSet<MeasuringTool> MeasuringTools => Set<MeasuringTool>();
+
+    public DbSet<Locking> Lockings => Set<Locking>();
+
+    public DbSet<Attempt> Attempts => Set<Attempt>();
+
+    public DbSet<MachineUse> MachineUses => Set<MachineUse>();
+
+    public DbSet<ServiceTask> ServiceTasks => Set<ServiceTask>();
+
+    public DbSet<ServiceDone> ServicesDone => Set<ServiceDone>();
+
+    public DbSet<Recheck> Rechecks => Set<Recheck>();
 
     public DbSet<SignOff> SignOffs => Set<SignOff>();
 
@@ -259,6 +279,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             typeof(RestorationStandard), typeof(MachineKind), typeof(Hand), typeof(PlaceKind), typeof(Provenance), typeof(FittingKind), typeof(TagEnd),
             typeof(CustodyKind), typeof(Feature), typeof(CellMark), typeof(Evidence), typeof(Disposition), typeof(Origin), typeof(RepairPolicy), typeof(Approach), typeof(DemandSource), typeof(DemandEnd), typeof(BookState), typeof(EstimateStage), typeof(CauseEnd), typeof(LookSource), typeof(ConnectionKind), typeof(TemporaryKind), typeof(SurfaceState), typeof(SystemState), typeof(MotionKind), typeof(ClosedWith), typeof(ActKind), typeof(StoreKind), typeof(RunState), typeof(BagCondition), typeof(MachineStanding), typeof(KeptPlanKind), typeof(KeptPlanState), typeof(CallAnswer), typeof(MoveKind), typeof(ProcessKind), typeof(DrawingState), typeof(NodaTime.IsoDayOfWeek),
+            typeof(BoltShape), typeof(LockWay), typeof(Trouble), typeof(AttemptWay), typeof(AttemptEnd), typeof(UseKind), typeof(Quantity),
         })
         {
             configurationBuilder.Properties(type).HaveConversion<string>().HaveMaxLength(20);
@@ -695,6 +716,81 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
             e.HasOne<Person>().WithMany().HasForeignKey(r => r.ById).OnDelete(DeleteBehavior.Restrict);
             e.OwnsOne(r => r.Value, Measured);
         });
+        builder.Entity<BoltGroup>(e =>
+        {
+            e.HasOne<Operation>().WithMany().HasForeignKey(g => g.OperationId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(g => g.ById).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(g => g.OperationId).IsUnique();
+            e.Property(g => g.Order).HasColumnName("tightened");
+            e.OwnsOne(g => g.Across, Measured);
+            e.OwnsOne(g => g.Full, Measured);
+            e.OwnsOne(g => g.Within, Measured);
+            InJson(e.Property(g => g.Rows)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(g => g.Points)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(g => g.Order)).HasDefaultValueSql("'[]'");
+            InJson(e.Property(g => g.Passes)).HasDefaultValueSql("'[]'");
+            e.Property(g => g.Version).IsRowVersion();
+        });
+        builder.Entity<TorqueReading>(e =>
+        {
+            e.HasOne<BoltGroup>().WithMany().HasForeignKey(r => r.GroupId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(r => r.ById).OnDelete(DeleteBehavior.Restrict);
+            e.OwnsOne(r => r.Value, Measured);
+
+            // Two presses for the same bolt are one reading.
+            e.HasIndex(r => new { r.GroupId, r.Pass, r.Number }).IsUnique().HasFilter("struck_at is null").HasDatabaseName("ix_torque_readings_now");
+        });
+        builder.Entity<MeasuringTool>(e =>
+        {
+            e.HasIndex(t => t.Name).IsUnique().HasFilter("ended_at is null").HasDatabaseName("ix_measuring_tools_now");
+            e.OwnsOne(t => t.Low, Measured);
+            e.OwnsOne(t => t.High, Measured);
+            e.Property(t => t.Version).IsRowVersion();
+        });
+        builder.Entity<Locking>(e =>
+        {
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(l => l.PackageId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(l => l.ById).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<Attempt>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(a => a.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(a => a.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(a => a.PackageId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(a => a.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(a => a.End).HasColumnName("result");
+        });
+        builder.Entity<MachineUse>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(u => u.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(u => u.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(u => u.On).HasColumnName("day");
+            e.OwnsOne(u => u.Distance, Measured);
+            e.HasIndex(u => new { u.MachineId, u.On });
+        });
+        builder.Entity<ServiceTask>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(t => t.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(t => t.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(t => t.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(t => t.With).HasColumnName("lubricant");
+            e.OwnsOne(t => t.EveryDistance, Measured);
+            e.Property(t => t.Version).IsRowVersion();
+        });
+        builder.Entity<ServiceDone>(e =>
+        {
+            e.ToTable("services_done");
+            e.HasOne<ServiceTask>().WithMany().HasForeignKey(d => d.TaskId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(d => d.ById).OnDelete(DeleteBehavior.Restrict);
+            e.Property(d => d.On).HasColumnName("day");
+        });
+        builder.Entity<Recheck>(e =>
+        {
+            e.HasOne<Machine>().WithMany().HasForeignKey(r => r.MachineId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Place>().WithMany().HasForeignKey(r => r.PlaceId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<WorkPackage>().WithMany().HasForeignKey(r => r.PackageId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Person>().WithMany().HasForeignKey(r => r.ById).OnDelete(DeleteBehavior.Restrict);
+        });
         builder.Entity<StepSet>(e =>
         {
             e.Property(s => s.Name).HasMaxLength(80);
@@ -891,6 +987,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         });
         builder.Entity<HoursEntry>(e =>
         {
+            e.HasOne<Machine>().WithMany().HasForeignKey(h => h.MachineId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<WorkPackage>().WithMany().HasForeignKey(h => h.PackageId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Person>().WithMany().HasForeignKey(h => h.PersonId).OnDelete(DeleteBehavior.Restrict);
             e.HasIndex(h => new { h.PersonId, h.On });
@@ -902,8 +999,9 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         builder.Entity<Authorisation>(e =>
         {
             e.HasOne<Person>().WithMany().HasForeignKey(a => a.PersonId).OnDelete(DeleteBehavior.Restrict);
-            e.HasIndex(a => new { a.PersonId, a.Skill }).IsUnique().HasFilter("ended_at is null").HasDatabaseName("ix_authorisations_now");
+            e.HasIndex(a => new { a.PersonId, a.Skill, a.Kind }).IsUnique().AreNullsDistinct(false).HasFilter("ended_at is null").HasDatabaseName("ix_authorisations_now");
             e.Property(a => a.Skill).HasMaxLength(60);
+            e.Property(a => a.From).HasColumnName("from_day");
         });
         builder.Entity<Absence>(e =>
         {

@@ -269,6 +269,7 @@ public sealed partial class DemoStory
             var operation = Find<Operation>(row.Step);
             record.Add(new HoursEntry
             {
+                MachineId = package.MachineId,
                 PackageId = package.Id,
                 OperationId = operation.Id,
                 PersonId = who.Id,

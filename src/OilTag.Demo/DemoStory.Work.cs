@@ -419,6 +419,7 @@ public sealed partial class DemoStory
                 .Plus(Duration.FromMinutes(Filler.Of(5, "booked", name, operation.Name, $"{day}")));
             record.Add(new HoursEntry
             {
+                MachineId = package.MachineId,
                 PackageId = package.Id,
                 OperationId = operation.Id,
                 PersonId = person.Id,

@@ -38,6 +38,7 @@ public sealed partial class DemoStory
         story.Lifts();
         story.Diary();
         story.Since();
+        story.Care();
         return story.record;
     }
 

@@ -9,7 +9,7 @@ using var stop = new CancellationTokenSource();
 Console.CancelKeyPress += (_, e) => (e.Cancel, _) = (true, stop.CancelAsync());
 AppDomain.CurrentDomain.ProcessExit += (_, _) => stop.Cancel();
 List<Task> all = [];
-foreach (var (name, instrument) in new (string, IInstrument)[] { ("Gauge", new PlateGauge(seed)), ("Cells", new LoadCells(seed)), ("Level", new DigitalLevel(seed)) })
+foreach (var (name, instrument) in new (string, IInstrument)[] { ("Gauge", new PlateGauge(seed)), ("Cells", new LoadCells(seed)), ("Level", new DigitalLevel(seed)), ("Wrench", new TorqueWrench(seed)) })
 {
     var listener = new TcpListener(IPAddress.Loopback, 0);
     listener.Start();

@@ -40,6 +40,8 @@ public class Shed : IAsyncLifetime
     /// <summary>Host and port of the digital level; empty when there is none.</summary>
     protected virtual string Level => string.Empty;
 
+    protected virtual string Wrench => string.Empty;
+
     public virtual async ValueTask InitializeAsync()
     {
         Database = await DatabaseAsync();
@@ -62,6 +64,7 @@ public class Shed : IAsyncLifetime
         b.UseSetting("Instruments:Gauge", Gauge);
         b.UseSetting("Instruments:Cells", Cells);
         b.UseSetting("Instruments:Level", Level);
+        b.UseSetting("Instruments:Wrench", Wrench);
         b.ConfigureTestServices(s => s.AddSingleton<NodaTime.IClock>(Clock));
         ConfigureMore(b);
     }

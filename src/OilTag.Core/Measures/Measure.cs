@@ -57,6 +57,8 @@ public static class MeasureFormat
         [Unit.ImperialPint] = Unit.Litre,
         [Unit.UsPint] = Unit.Litre,
         [Unit.CubicInch] = Unit.Millilitre,
+        [Unit.Mile] = Unit.Kilometre,
+        [Unit.Kilometre] = Unit.Mile,
     }.ToDictionary(p => p.Key.Symbol, p => p.Value, StringComparer.Ordinal);
 
     /// <summary>A length in millimetres, with as many decimals as a workshop reads (at most three).</summary>

@@ -41,6 +41,9 @@ public enum Quantity
 
     /// <summary>An angle, in radians; may be negative.</summary>
     Angle,
+
+    /// <summary>How far something went, in metres; above zero.</summary>
+    Distance,
 }
 
 /// <summary>A unit that people type. SI value = value × <paramref name="Factor"/> + <paramref name="Offset"/>.</summary>
@@ -235,6 +238,12 @@ public sealed record Unit(string Symbol, Quantity Quantity, double Factor, bool 
     /// <summary>Minute of arc.</summary>
     public static readonly Unit ArcMinute = new("arcmin", Quantity.Angle, Math.PI / 180 / 60, false, 2);
 
+    /// <summary>Mile, exactly 1609.344 m.</summary>
+    public static readonly Unit Mile = new("mi", Quantity.Distance, UnitsNet.Length.FromMiles(1).Meters, true, 1);
+
+    /// <summary>Kilometre.</summary>
+    public static readonly Unit Kilometre = new("km", Quantity.Distance, 1000, false, 1);
+
     /// <summary>All units the reader knows.</summary>
     public static readonly IReadOnlyList<Unit> All =
     [
@@ -246,7 +255,7 @@ public sealed record Unit(string Symbol, Quantity Quantity, double Factor, bool 
         Celsius, Fahrenheit, Kelvin, CelsiusDifference, FahrenheitDifference,
         Litre, Millilitre, ImperialGallon, UsGallon, ImperialPint, UsPint, CubicInch,
         Volt, Millivolt, Kilovolt, Ampere, Milliampere, Ohm, Milliohm, Kiloohm, Megohm,
-        Hour, Minute, Second, Degree, ArcMinute,
+        Hour, Minute, Second, Degree, ArcMinute, Mile, Kilometre,
     ];
 
     private static readonly Dictionary<string, Unit> Symbols = All.ToDictionary(u => u.Symbol, StringComparer.Ordinal);

@@ -47,6 +47,7 @@ internal static class UnitWords
         new("a resistance", "0.4 Ω or 2 MΩ", "Ω, mΩ, kΩ or MΩ", "Ω or MΩ", 0, true, 1e13),
         new("a time", "12 h or 1 h 30 min", "h, min or s", "h or min", 0, true, 1e10),
         new("an angle", "3° 20' or 3.5 deg", "degrees and minutes", "degrees", -1e3, true, 1e3),
+        new("a distance", "500 mi or 800 km", "mi or km", "mi or km", 0, false, 1e9),
     ];
 
     private static readonly FrozenDictionary<string, UnitWord>[] Words = Build();
@@ -178,6 +179,8 @@ internal static class UnitWords
         Of(Unit.Second, "sec", "secs", "second", "seconds");
         Of(Unit.Degree, "deg", "degree", "degrees");
         Of(Unit.ArcMinute, "'");
+        Of(Unit.Mile, "mile", "miles");
+        Of(Unit.Kilometre, "kilometre", "kilometres", "kms");
         return [.. words.Select(w => w.ToFrozenDictionary(StringComparer.Ordinal))];
     }
 }

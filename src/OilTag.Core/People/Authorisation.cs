@@ -14,6 +14,12 @@ public class Authorisation
     /// <summary>Which, such as "coded welder".</summary>
     public required string Skill { get; init; }
 
+    /// <summary>Kind of machine for which it holds; null for every kind.</summary>
+    public Machines.MachineKind? Kind { get; init; }
+
+    /// <summary>First day on which it holds; null for the day on which it was granted.</summary>
+    public LocalDate? From { get; init; }
+
     /// <summary>True while it is being learned: may help a holder.</summary>
     public bool Learning { get; init; }
 

@@ -58,14 +58,17 @@ public class Person
     public string Initials => string.Concat(Name.Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(2).Select(w => w[0]));
 }
 
-/// <summary>Hours of one person on one package.</summary>
+/// <summary>Hours of one person on one package, or on a machine without one.</summary>
 public class HoursEntry
 {
     /// <summary>Identity.</summary>
     public Guid Id { get; init; } = Guid.CreateVersion7();
 
-    /// <summary>Package.</summary>
-    public Guid PackageId { get; init; }
+    /// <summary>Machine.</summary>
+    public Guid MachineId { get; init; }
+
+    /// <summary>Package; null for time on the machine without one, such as taking it apart.</summary>
+    public Guid? PackageId { get; init; }
 
     /// <summary>Step of the package; null when it was booked on the package as a whole.</summary>
     public Guid? OperationId { get; init; }

@@ -62,6 +62,9 @@ public sealed record TakeOffEntry
 
     /// <summary>Hands that it took; null when nobody said.</summary>
     public int? People { get; init; }
+
+    /// <summary>Those who did it, by name: each is given the minutes.</summary>
+    public IReadOnlyList<Guid> Hands { get; init; } = [];
 }
 
 /// <summary>One line of connections as typed.</summary>

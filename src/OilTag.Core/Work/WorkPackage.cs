@@ -111,6 +111,9 @@ public class Operation
     /// <summary>True when it can be done beside the step before it.</summary>
     public bool Beside { get; set; }
 
+    /// <summary>A lead's reason for beginning it although something does not lie ready; empty while there is none.</summary>
+    public string BegunWithout { get; set; } = string.Empty;
+
     /// <summary>Notes, one a line.</summary>
     public string Note { get; set; } = string.Empty;
 
@@ -206,6 +209,9 @@ public class SignOff
 
     /// <summary>What was inspected and found.</summary>
     public required string Note { get; init; }
+
+    /// <summary>True when it was signed on the shed's tablet with a PIN.</summary>
+    public bool ByPin { get; init; }
 }
 
 /// <summary>A signature is void, because what it stood on was changed. Never changed or taken away.</summary>

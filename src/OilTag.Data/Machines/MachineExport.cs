@@ -79,6 +79,14 @@ public static class MachineExport
             LoadPaths = await All(db.LoadPaths.Where(p => p.MachineId == m).OrderBy(p => p.Id)),
             PackageRevisions = await All(db.PackageRevisions.Where(r => packages.Any(k => k.Id == r.PackageId)).OrderBy(r => r.Id)),
             StepReadings = await All(db.StepReadings.Where(r => packages.Any(k => k.Operations.Any(o => o.Id == r.OperationId))).OrderBy(r => r.Id)),
+            BoltGroups = await All(db.BoltGroups.Where(g => packages.Any(k => k.Operations.Any(o => o.Id == g.OperationId))).OrderBy(g => g.Id)),
+            TorqueReadings = await All(db.TorqueReadings.Where(r => packages.Any(k => k.Operations.Any(o => db.BoltGroups.Any(g => g.Id == r.GroupId && g.OperationId == o.Id)))).OrderBy(r => r.Id)),
+            Lockings = await All(db.Lockings.Where(l => packages.Any(k => k.Id == l.PackageId)).OrderBy(l => l.Id)),
+            Attempts = await All(db.Attempts.Where(a => a.MachineId == m).OrderBy(a => a.Id)),
+            MachineUses = await All(db.MachineUses.Where(u => u.MachineId == m).OrderBy(u => u.Id)),
+            ServiceTasks = await All(db.ServiceTasks.Where(t => t.MachineId == m).OrderBy(t => t.Id)),
+            ServicesDone = await All(db.ServicesDone.Where(d => db.ServiceTasks.Any(t => t.Id == d.TaskId && t.MachineId == m)).OrderBy(d => d.Id)),
+            Rechecks = await All(db.Rechecks.Where(r => r.MachineId == m).OrderBy(r => r.Id)),
             SignOffs = await All(db.SignOffs.Where(s => packages.Any(k => k.Operations.Any(o => o.Id == s.OperationId))).OrderBy(s => s.Id)),
             SignOffVoids = await All(db.SignOffVoids.Where(v => packages.Any(k => k.Operations.Any(o => db.SignOffs.Any(s => s.Id == v.SignOffId && s.OperationId == o.Id)))).OrderBy(v => v.Id)),
             LaidOut = await All(db.LaidOut.Where(l => packages.Any(k => k.Operations.Any(o => o.Id == l.OperationId))).OrderBy(l => l.Id)),
@@ -102,7 +110,7 @@ public static class MachineExport
             RiggingChecks = await All(db.RiggingChecks.Where(x => x.MachineId == m).OrderBy(x => x.Number)),
             RigReadings = await All(db.RigReadings.Where(x => db.RiggingChecks.Any(c => c.Id == x.CheckId && c.MachineId == m)).OrderBy(x => x.Id)),
             KeptAnswers = await All(db.KeptAnswers.Where(x => x.MachineId == m).OrderBy(x => x.Id)),
-            Hours = await All(db.Hours.Where(h => packages.Any(k => k.Id == h.PackageId)).OrderBy(h => h.Id)),
+            Hours = await All(db.Hours.Where(h => h.MachineId == m).OrderBy(h => h.Id)),
             Log = await All(db.LogEntries.Where(l => l.MachineId == m).OrderBy(l => l.Id)),
         };
 

@@ -6,9 +6,11 @@ using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
+using OilTag.Core.Service;
 using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
+using OilTag.Core.Torque;
 using OilTag.Core.Work;
 
 namespace OilTag.Data.Machines;
@@ -133,6 +135,22 @@ public sealed record MachineFile
     public IReadOnlyList<PackageRevision> PackageRevisions { get; init; } = [];
 
     public IReadOnlyList<StepReading> StepReadings { get; init; } = [];
+
+    public IReadOnlyList<BoltGroup> BoltGroups { get; init; } = [];
+
+    public IReadOnlyList<TorqueReading> TorqueReadings { get; init; } = [];
+
+    public IReadOnlyList<Locking> Lockings { get; init; } = [];
+
+    public IReadOnlyList<Attempt> Attempts { get; init; } = [];
+
+    public IReadOnlyList<MachineUse> MachineUses { get; init; } = [];
+
+    public IReadOnlyList<ServiceTask> ServiceTasks { get; init; } = [];
+
+    public IReadOnlyList<ServiceDone> ServicesDone { get; init; } = [];
+
+    public IReadOnlyList<Recheck> Rechecks { get; init; } = [];
 
     public IReadOnlyList<SignOff> SignOffs { get; init; } = [];
 

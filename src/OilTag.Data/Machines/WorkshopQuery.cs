@@ -75,9 +75,8 @@ public sealed class WorkshopLoader(IDbContextFactory<OilTagDb> contexts)
             Calendar = await WorkshopQuery.CalendarAsync(db, ct),
             Worked = await (
                 from h in db.Hours
-                join k in db.Packages on h.PackageId equals k.Id
-                where h.On >= @from && (one == null || k.MachineId == one)
-                group h by new { k.MachineId, h.On } into g
+                where h.On >= @from && (one == null || h.MachineId == one)
+                group h by new { h.MachineId, h.On } into g
                 select new WorkedDay(g.Key.MachineId, g.Key.On, g.Sum(h => h.Minutes))).ToListAsync(ct),
         };
         var (packages, tags) = await work;
@@ -218,7 +217,7 @@ public static class WorkshopQuery
     public static async Task<IReadOnlyList<PackageFacts>> PackagesAsync(OilTagDb db, IQueryable<WorkPackage> which, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        var booked = from h in db.Hours join k in which on h.PackageId equals k.Id group h by h.PackageId into g select new { g.Key, Minutes = g.Sum(h => h.Minutes) };
+        var booked = from h in db.Hours join k in which on h.PackageId equals (Guid?)k.Id group h by k.Id into g select new { g.Key, Minutes = g.Sum(h => h.Minutes) };
         var spent = from c in db.Costs join k in which on c.PackageId equals k.Id group c by c.PackageId into g select new { g.Key, Pence = g.Sum(c => c.Pence) };
 
         // The next open step is the one with the least order; doubled, so that one more can tell that it is a hold.

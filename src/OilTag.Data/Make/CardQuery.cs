@@ -31,7 +31,7 @@ public static class CardQuery
             where c.Part == card.Part && m.Kind == MoveKind.Count
             select new { c.PackageId, s.Name, s.PieceLow, s.PieceLikely, s.PieceHigh, m.ById, m.At, m.Pieces }).ToListAsync(ct);
         var packages = moves.Select(m => m.PackageId).Distinct().ToList();
-        var hours = await db.Hours.Where(h => packages.Contains(h.PackageId)).GroupBy(h => new { h.PackageId, h.PersonId, h.On }).Select(g => new { g.Key.PackageId, g.Key.PersonId, g.Key.On, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
+        var hours = await db.Hours.Where(h => h.PackageId != null && packages.Contains(h.PackageId!.Value)).GroupBy(h => new { PackageId = h.PackageId!.Value, h.PersonId, h.On }).Select(g => new { g.Key.PackageId, g.Key.PersonId, g.Key.On, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
         var given = hours.ToDictionary(h => (h.PackageId, h.PersonId, h.On), h => h.Minutes);
         var names = stages.ToDictionary(s => s.Name, s => s.Id, StringComparer.OrdinalIgnoreCase);
         var samples = new List<(Guid Stage, PieceSample Sample)>();

@@ -1,4 +1,5 @@
 ﻿using System;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 using NodaTime;
 using OilTag.Data.Setup;
@@ -8,6 +9,8 @@ using OilTag.Data.Setup;
 namespace OilTag.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(OilTagDb))]
+    [Migration("20261201013208_PackagesPlanned")]
     public partial class PackagesPlanned : Migration
     {
         /// <inheritdoc />

@@ -19,6 +19,9 @@ public sealed class Account : IdentityUser<Guid>
     /// <summary>A secret that is being set up and not confirmed by a code yet, protected.</summary>
     public string SecondNext { get; set; } = string.Empty;
 
+    /// <summary>Hash of the PIN for signatures on the shed's tablet; empty while there is none.</summary>
+    public string PinHash { get; set; } = string.Empty;
+
     /// <summary>The last time step whose code was taken: a code counts once.</summary>
     public long SecondStep { get; set; }
 }
@@ -35,6 +38,9 @@ public sealed class SignIn
 
     /// <summary>What the device is called.</summary>
     public required string Device { get; init; }
+
+    /// <summary>True for the shed's tablet, which many use: a signature asks for a PIN there.</summary>
+    public bool Shared { get; set; }
 
     public Instant At { get; init; }
 

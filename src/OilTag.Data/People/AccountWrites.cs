@@ -106,6 +106,7 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
     {
         await signIns.OpenAsync(a.NormalizedUserName!, ct);
         await signIns.OpenAsync("second " + a.Id.ToString("N"), ct);
+        await signIns.OpenAsync(SignIns.Pin(who), ct);
         recorder.Say("let somebody try to sign in again at once.", after: new { who });
         return null;
     }, ct);
@@ -151,6 +152,60 @@ public sealed class AccountWrites(OilTagDb db, Recorder recorder, SignIns signIn
         await DropSecondAsync(a, ct);
         recorder.Say("took off the second step of signing in.", after: new { who });
         return null;
+    }, ct);
+
+    /// <summary>Sets one's own PIN for signatures on the shed's tablet, with one's password; an empty one takes it off.</summary>
+    public async Task<Recorded> PinAsync(Guid key, Guid personId, string? password, string? pin, string? again, TryFrom from, CancellationToken ct)
+    {
+        if (!await MayTryAsync(personId, from, ct))
+        {
+            return Recorded.Refused(Waits, "Old");
+        }
+
+        return await recorder.RecordAsync(key, personId, async () =>
+        {
+            var account = await db.Users.SingleAsync(a => a.PersonId == personId, ct);
+            var problems = new List<Problem>();
+            if (!signIns.Fits(account, password))
+            {
+                problems.Add(new Problem("Old", "That is not your password now."));
+            }
+
+            var off = string.IsNullOrWhiteSpace(pin) && string.IsNullOrWhiteSpace(again);
+            if (!off && PinRule.WhyNot(pin) is { } why)
+            {
+                problems.Add(new Problem("Pin", why));
+            }
+            else if (!off && pin!.Trim() != again?.Trim())
+            {
+                problems.Add(new Problem("PinAgain", "The two are not the same."));
+            }
+
+            if (problems.Count > 0)
+            {
+                return Recorded.Refused(problems);
+            }
+
+            account.PinHash = off ? string.Empty : hasher.HashPassword(account, pin!.Trim());
+            await signIns.OpenAsync(Own(personId), ct);
+            await signIns.OpenAsync(SignIns.Pin(personId), ct);
+            recorder.Say(off ? "took off their own PIN." : "chose a PIN for signatures.");
+            return Recorded.To("/me");
+        }, ct);
+    }
+
+    /// <summary>Says that a sign-in is on the shed's tablet, or is not any more.</summary>
+    public Task<Recorded> SharedAsync(Guid key, Guid personId, Guid who, Guid signInId, bool shared, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
+    {
+        var set = await db.SignIns.Where(s => s.Id == signInId && s.EndedAt == null && db.Users.Any(a => a.Id == s.AccountId && a.PersonId == who)).ExecuteUpdateAsync(u => u.SetProperty(s => s.Shared, shared), ct);
+        if (set == 0)
+        {
+            return Recorded.Refused("That sign-in is over already.");
+        }
+
+        recorder.Say(shared ? "made a sign-in the shed’s tablet." : "made the shed’s tablet an ordinary sign-in.", after: new { who });
+        return Recorded.To($"/keep/accounts/{who}");
     }, ct);
 
     /// <summary>Ends one sign-in of a person.</summary>

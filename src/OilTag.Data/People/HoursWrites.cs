@@ -9,23 +9,40 @@ namespace OilTag.Data.People;
 /// <summary>Hours of people on packages.</summary>
 public sealed class HoursWrites(OilTagDb db, Recorder recorder)
 {
-    public Task<Recorded> LogAsync(Guid key, Guid personId, int? packageNumber, string? hours, string? from, LocalDate? on, string? note, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    /// <summary>What a person has booked on a day.</summary>
+    public static Task<List<BookedHours>> BookedAsync(OilTagDb db, Guid personId, LocalDate day, CancellationToken ct)
+    {
+        ArgumentNullException.ThrowIfNull(db);
+        return (
+            from h in db.Hours
+            join k in db.Packages on h.PackageId equals (Guid?)k.Id into ks
+            from k in ks.DefaultIfEmpty()
+            where h.PersonId == personId && h.On == day
+            select new BookedHours(h.From, h.Minutes, k == null ? h.Note : k.Title)).ToListAsync(ct);
+    }
+
+    /// <summary>Books hours of a person on a package, or on a machine without one.</summary>
+    /// <param name="job">Number of the package, or the letter of the machine.</param>
+    public Task<Recorded> LogAsync(Guid key, Guid personId, string? job, string? hours, string? from, LocalDate? on, string? note, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         // Two entries of one person wait for each other, so that both cannot pass the overlap check.
         await db.Database.ExecuteSqlAsync($"select 1 from people where id = {personId} for update", ct);
-        var booked = on is { } day
-            ? await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where h.PersonId == personId && h.On == day select new BookedHours(h.From, h.Minutes, k.Title)).ToListAsync(ct)
-            : [];
-        var check = HoursRule.Check(hours, from, on, today, booked, note);
+        var check = HoursRule.Check(hours, from, on, today, on is { } day ? await BookedAsync(db, personId, day, ct) : [], note);
         var problems = check.Problems.ToList();
-        var package = packageNumber is { } n ? await db.Packages.AsNoTracking().SingleOrDefaultAsync(p => p.Number == n, ct) : null;
-        if (package is null)
+        var words = (note ?? string.Empty).Trim();
+        var package = int.TryParse(job, out var n) ? await db.Packages.AsNoTracking().SingleOrDefaultAsync(p => p.Number == n, ct) : null;
+        var machine = package is null && job is { Length: 1 } ? await db.Machines.AsNoTracking().SingleOrDefaultAsync(m => m.Letter == job, ct) : null;
+        if (package is null && machine is null)
         {
             problems.Add(new OilTag.Core.Problem("Package", "Choose the job."));
         }
-        else if (package.ClosedAt is not null)
+        else if (package is { ClosedAt: not null })
         {
             problems.Add(new OilTag.Core.Problem("Package", $"Package {package.Number} is closed. Choose an open one."));
+        }
+        else if (package is null && words.Length == 0)
+        {
+            problems.Add(new OilTag.Core.Problem("Note", "Say what you did: there is no package that says it."));
         }
 
         if (problems.Count > 0)
@@ -33,8 +50,16 @@ public sealed class HoursWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        db.Hours.Add(new HoursEntry { PackageId = package!.Id, PersonId = personId, On = on!.Value, From = check.From, Minutes = check.Minutes, Note = (note ?? string.Empty).Trim(), RecordedById = personId, At = recorder.Now });
-        recorder.Say(WorkLog.Worked(check.Minutes, package.Number, package.Title), package.MachineId, package.PlaceId, package.TagId, package.Id);
-        return Recorded.To($"/today/hours?logged={package.Number}&minutes={check.Minutes}");
+        db.Hours.Add(new HoursEntry { MachineId = package?.MachineId ?? machine!.Id, PackageId = package?.Id, PersonId = personId, On = on!.Value, From = check.From, Minutes = check.Minutes, Note = words, RecordedById = personId, At = recorder.Now });
+        if (package is not null)
+        {
+            recorder.Say(WorkLog.Worked(check.Minutes, package.Number, package.Title), package.MachineId, package.PlaceId, package.TagId, package.Id);
+        }
+        else
+        {
+            recorder.Say($"worked {HoursRule.Words(check.Minutes)} without a package: {words}.", machine!.Id);
+        }
+
+        return Recorded.To($"/today/hours?logged={job}&minutes={check.Minutes}");
     }, ct);
 }

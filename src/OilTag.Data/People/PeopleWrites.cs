@@ -3,6 +3,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Log;
+using OilTag.Core.Machines;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
 using OilTag.Data.Log;
@@ -13,9 +14,9 @@ namespace OilTag.Data.People;
 /// <summary>What people may do, and when they are away. The log names nobody by name, so that a name can be taken out.</summary>
 public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
 {
-    public Task<Recorded> GrantAsync(Guid key, Guid personId, Guid who, string? skill, bool learning, LocalDate? until, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> GrantAsync(Guid key, Guid personId, Guid who, string? skill, MachineKind? kind, bool learning, LocalDate? from, LocalDate? until, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var (name, problems) = AuthorisationRule.Check(skill, until, today);
+        var (name, problems) = AuthorisationRule.Check(skill, from, until, today);
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
@@ -25,14 +26,14 @@ public sealed class PeopleWrites(OilTagDb db, Recorder recorder)
         await db.Database.ExecuteSqlAsync($"select 1 from people where id = {who} for update", ct);
         var known = await db.Authorisations.Select(a => a.Skill).Distinct().ToListAsync(ct);
         name = known.Find(k => string.Equals(k, name, StringComparison.OrdinalIgnoreCase)) ?? name;
-        if (await db.Authorisations.SingleOrDefaultAsync(a => a.PersonId == who && a.Skill == name && a.EndedAt == null, ct) is { } before)
+        if (await db.Authorisations.SingleOrDefaultAsync(a => a.PersonId == who && a.Skill == name && a.Kind == kind && a.EndedAt == null, ct) is { } before)
         {
             before.EndedAt = recorder.Now;
             await db.SaveChangesAsync(ct);
         }
 
-        db.Authorisations.Add(new Authorisation { PersonId = who, Skill = name, Learning = learning, Until = until, GrantedById = personId, GrantedAt = recorder.Now });
-        recorder.Say(learning ? $"noted that somebody learns “{name}”." : $"granted “{name}”{(until is { } u ? $" until {LogWords.Day(u)}" : string.Empty)}.", after: new { who, name, learning, until = until?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture) });
+        db.Authorisations.Add(new Authorisation { PersonId = who, Skill = name, Kind = kind, Learning = learning, From = from, Until = until, GrantedById = personId, GrantedAt = recorder.Now });
+        recorder.Say(learning ? $"noted that somebody learns “{name}”." : $"granted “{name}”{(kind is { } k ? $" for {KindWords.Of(k)}" : string.Empty)}{(until is { } u ? $" until {LogWords.Day(u)}" : string.Empty)}.", after: new { who, name, learning, until = until?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture) });
         return Recorded.To($"/people/{who}");
     }, ct);
 

@@ -17,6 +17,9 @@ public sealed class KnownSignIn
 
     public required string Name { get; init; }
 
+    /// <summary>True for the shed's tablet.</summary>
+    public bool Shared { get; init; }
+
     /// <summary>Roles, with commas between.</summary>
     public required string Roles { get; init; }
 
@@ -69,7 +72,7 @@ public sealed class SignIns(OilTagDb db, IClock clock, IPasswordHasher<Account> 
     {
         var now = clock.GetCurrentInstant();
         var rows = await db.Database.SqlQuery<KnownSignIn>($"""
-            select a.id as account_id, p.id as person_id, p.name, s.seen_at,
+            select a.id as account_id, p.id as person_id, p.name, s.seen_at, s.shared,
                    coalesce((select string_agg(r.name, ',' order by r.name) from account_roles ar join roles r on r.id = ar.role_id where ar.user_id = a.id), '') as roles
             from sign_ins s join accounts a on a.id = s.account_id join people p on p.id = a.person_id
             where s.id = {id} and s.ended_at is null and s.until > {now} and a.ended_at is null and p.removed_at is null
@@ -168,6 +171,27 @@ public sealed class SignIns(OilTagDb db, IClock clock, IPasswordHasher<Account> 
     /// <summary>Whether a password is that of an account. It takes as long when there is no such account.</summary>
     public bool Fits(Account? account, string? password) =>
         hasher.VerifyHashedPassword(account ?? new Account(), account?.PasswordHash ?? NoAccount.Value, password ?? string.Empty) != PasswordVerificationResult.Failed && account is not null;
+
+    /// <summary>Tries the PIN of somebody. Each try is counted before it is looked at, so that many at once are no way round the limit.</summary>
+    public async Task<TryEnd> TryPinAsync(Guid personId, string? pin, CancellationToken ct)
+    {
+        if (await CountAsync(Wrong(Pin(personId)), PinRule.Rests, ct) > PinRule.MostWrong)
+        {
+            return TryEnd.Waits;
+        }
+
+        var account = await db.Users.AsNoTracking().SingleOrDefaultAsync(a => a.PersonId == personId && a.EndedAt == null && a.PinHash != string.Empty, ct);
+        if (hasher.VerifyHashedPassword(account ?? new Account(), account?.PinHash ?? NoAccount.Value, pin ?? string.Empty) == PasswordVerificationResult.Failed || account is null)
+        {
+            return TryEnd.Wrong;
+        }
+
+        await OpenAsync(Pin(personId), ct);
+        return TryEnd.In;
+    }
+
+    /// <summary>The name under which tries of a PIN are counted.</summary>
+    internal static string Pin(Guid personId) => "pin " + personId.ToString("N");
 
     /// <summary>Counts one try more against a name; false when there were too many from there within the window.</summary>
     public async Task<bool> MayTryAsync(string name, Guid accountId, TryFrom from, CancellationToken ct)

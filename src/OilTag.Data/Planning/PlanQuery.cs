@@ -13,7 +13,7 @@ namespace OilTag.Data.Planning;
 public static class PlanQuery
 {
     /// <summary>Skill that a hold point wants.</summary>
-    public const string Inspecting = "lifting holds";
+    public const string Inspecting = AuthorisationRule.LiftingHolds;
 
     /// <summary>Weeks of the past from which attendance is learned.</summary>
     public const int AttendanceWeeks = 52;
@@ -39,7 +39,7 @@ public static class PlanQuery
         var machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
         var packages = await db.Packages.AsNoTracking().Where(k => k.ClosedAt == null).OrderBy(k => k.Number).ToListAsync(ct);
         var operations = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where k.ClosedAt == null orderby k.Number, o.Order select o).AsNoTracking().ToListAsync(ct);
-        var booked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where k.ClosedAt == null group h by h.PackageId into g select new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToDictionaryAsync(g => g.Key, g => g.Minutes, ct);
+        var booked = await (from h in db.Hours join k in db.Packages on h.PackageId equals (Guid?)k.Id where k.ClosedAt == null group h by k.Id into g select new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToDictionaryAsync(g => g.Key, g => g.Minutes, ct);
         var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.ClosedAt == null), ct);
         var assemblies = await (from k in db.Packages join p in db.Places on k.PlaceId equals p.Id where k.ClosedAt == null select new { k.Id, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).ToDictionaryAsync(x => x.Id, x => x.Assembly, ct);
         var demands = await db.Demands.AsNoTracking().Where(d => d.End == null && (d.Lead != null || d.OrderedOn != null)).OrderBy(d => d.Id).ToListAsync(ct);
@@ -54,7 +54,7 @@ public static class PlanQuery
         // Whose own work a hold point inspects: they do not lift it.
         var inspected = db.Packages.Where(k => k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null)).Select(k => k.Id);
         var team = people.Select(p => p.Id).ToHashSet(StringComparer.Ordinal);
-        var worked = (await db.Hours.Where(h => inspected.Contains(h.PackageId)).Select(h => new { h.PackageId, By = h.PersonId })
+        var worked = (await db.Hours.Where(h => inspected.Contains(h.PackageId!.Value)).Select(h => new { PackageId = h.PackageId!.Value, By = h.PersonId })
             .Union(db.Operations.Where(o => inspected.Contains(o.PackageId) && !o.Hold && o.DoneById != null).Select(o => new { o.PackageId, By = o.DoneById!.Value }))
             .ToListAsync(ct)).Select(w => (w.PackageId, By: Id(w.By))).Where(w => team.Contains(w.By)).OrderBy(w => w.By, StringComparer.Ordinal).ToLookup(w => w.PackageId, w => w.By);
 
@@ -260,7 +260,7 @@ public static class PlanQuery
                 Name = p.Name,
                 Minor = p.Minor,
                 NeverAlone = p.NeverAlone,
-                Skills = [.. skills.Where(s => s.PersonId == p.Id && !s.Learning).Select(s => new PlanSkill(s.Skill, s.Until)), .. p.Inspects ? [new PlanSkill(Inspecting)] : Array.Empty<PlanSkill>()],
+                Skills = [.. skills.Where(s => s.PersonId == p.Id && !s.Learning && (p.Inspects || s.Skill != Inspecting)).Select(s => new PlanSkill(s.Skill, s.Until))],
                 Learns = [.. skills.Where(s => s.PersonId == p.Id && s.Learning).Select(s => s.Skill)],
                 Attendance = attendance,
                 OtherDays = attendance.Count == 0 ? 0 : attendance.Where(a => a.Site.Length == 0).Select(a => a.Chance).DefaultIfEmpty(0).Average(),

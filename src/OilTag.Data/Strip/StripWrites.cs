@@ -3,11 +3,13 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Machines;
+using OilTag.Core.People;
 using OilTag.Core.Make;
 using OilTag.Core.Stores;
 using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Data.Log;
+using OilTag.Data.People;
 using OilTag.Data.Machines;
 using OilTag.Data.Make;
 using OilTag.Data.Survey;
@@ -18,7 +20,7 @@ namespace OilTag.Data.Strip;
 public sealed class StripWrites(OilTagDb db, Recorder recorder)
 {
     /// <summary>Takes a part off: opens its tag, writes the strip entry, where it was put and what had to be off first.</summary>
-    public Task<Recorded> TakeOffAsync(Guid key, Guid personId, Guid machineId, TakeOffEntry e, string? firstOff, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> TakeOffAsync(Guid key, Guid personId, Guid machineId, TakeOffEntry e, string? firstOff, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         // Two removals on one machine wait for each other, so that the strip order has no gap and no tie.
         await db.Database.ExecuteSqlAsync($"select 1 from machines where id = {machineId} for update", ct);
@@ -105,16 +107,25 @@ public sealed class StripWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Connections.AddRange(e.Connections.Select(c => new Connection { TagId = tag.Id, SlotId = slot.Id, Kind = c.Kind, What = c.What.Trim() }));
+        var given = e is { Minutes: { } minutes, WasOff: false } ? await GiveAsync(machineId, slot, minutes, e.Hands, today, ct) : string.Empty;
         await OpenAgainAsync(slot.Id, ct);
         await StoreWrites.NameAsync(db, e.Custody, e.Where!, ct);
         var wanted = SingleUseRule.Of(slot.Name, e.Fasteners);
         db.Demands.AddRange(wanted.Select(w => new Demand { MachineId = machineId, PlaceId = slot.Id, TagId = tag.Id, What = w.What, Quantity = w.Quantity, Source = w.Source, At = recorder.Now }));
         await db.SaveChangesAsync(ct);
         recorder.Say(
-            StripLog.TookOff(slot.FullName, e.WasOff, e.Reason!, e.Fasteners, [.. e.Connections.Select(c => (c.Kind, c.What))], [.. firstSlots.Select(f => f.Number)], e.Where!, [.. wanted.Select(w => (w.What, w.Quantity))]),
+            StripLog.TookOff(slot.FullName, e.WasOff, e.Reason!, e.Fasteners, [.. e.Connections.Select(c => (c.Kind, c.What))], [.. firstSlots.Select(f => f.Number)], e.Where!, [.. wanted.Select(w => (w.What, w.Quantity))]) + given,
             machineId, slot.Id, tag.Id);
         return Recorded.To($"/t/{tag.Number.ToString(CultureInfo.InvariantCulture)}");
     }, ct);
+
+    // Minutes at a removal are hours given on the machine, to each of those who did it.
+    private async Task<string> GiveAsync(Guid machineId, Place slot, int minutes, IReadOnlyList<Guid> hands, LocalDate today, CancellationToken ct)
+    {
+        var who = await PeopleQuery.Team(db).Where(p => hands.Contains(p.Id)).OrderBy(p => p.Name).Select(p => new { p.Id, p.Name }).ToListAsync(ct);
+        db.Hours.AddRange(who.Select(w => new HoursEntry { MachineId = machineId, PersonId = w.Id, On = today, Minutes = minutes, Note = $"Took off {slot.FullName}", RecordedById = recorder.PersonId, At = recorder.Now }));
+        return who.Count == 0 ? string.Empty : $" {HoursRule.Words(minutes)} each: {string.Join(", ", who.Select(w => w.Name.Split(' ')[0]))}.";
+    }
 
     /// <summary>Puts a print of tags on record, so that a second tag with the same number on the floor can be explained.</summary>
     /// <param name="paper">A6, A4 or labels for a PDF; browser when the page itself is printed.</param>

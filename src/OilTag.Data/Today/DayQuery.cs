@@ -179,7 +179,7 @@ public static class DayQuery
         var input = await PlanQuery.LoadAsync(db, today, zone, ct);
         var words = await PeopleQuery.Team(db).Select(p => new { p.Id, p.Skills }).ToDictionaryAsync(p => p.Id, p => p.Skills, ct);
         var since = today.PlusDays(-RecentDays);
-        var worked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where h.On >= since && h.On < today select new { h.PersonId, h.On, k.Number }).Distinct().ToListAsync(ct);
+        var worked = await (from h in db.Hours join k in db.Packages on h.PackageId equals (Guid?)k.Id where h.On >= since && h.On < today select new { h.PersonId, h.On, k.Number }).Distinct().ToListAsync(ct);
         return new DayBasis(
             input,
             words,
@@ -223,7 +223,7 @@ public static class DayQuery
         var all = await (from o in db.Operations where db.Operations.Any(x => ids.Contains(x.Id) && x.PackageId == o.PackageId) orderby o.Order select o).AsNoTracking().ToListAsync(ct);
         var packages = all.Select(o => o.PackageId).Distinct().ToList();
         var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => packages.Contains(k.Id)), ct);
-        var booked = await db.Hours.Where(h => packages.Contains(h.PackageId)).GroupBy(h => h.PackageId).Select(g => new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToDictionaryAsync(g => g.Key, g => g.Minutes, ct);
+        var booked = await db.Hours.Where(h => packages.Contains(h.PackageId!.Value)).GroupBy(h => h.PackageId!.Value).Select(g => new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToDictionaryAsync(g => g.Key, g => g.Minutes, ct);
         var left = packages.SelectMany(k => all.Where(o => o.PackageId == k).Zip(WorkshopQuery.Remaining([.. all.Where(o => o.PackageId == k)], said.Where(s => s.PackageId == k), booked.GetValueOrDefault(k)))).ToDictionary(x => x.First.Id, x => x.Second.Likely);
         var done = all.Where(o => o.DoneAt is not null).Select(o => o.Id).ToHashSet();
         return ([.. worked.Where(w => steps.ContainsKey(w.Operation)).Select(w => new SignOutStep(steps[w.Operation], w.Minutes, Math.Max(0.5, left.GetValueOrDefault(w.Operation) - (w.Minutes / 60.0)), done.Contains(w.Operation)))], onRecord);

@@ -5,6 +5,7 @@ using OilTag.Core.People;
 using OilTag.Core.Today;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
+using OilTag.Data.People;
 using OilTag.Data.Work;
 using OilTag.Data.Planning;
 
@@ -89,7 +90,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, 
         }
 
         var jobs = await db.DayJobs.Where(j => j.On == visit.On && j.PersonId == visit.PersonId).ToListAsync(ct);
-        var booked = await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where h.PersonId == visit.PersonId && h.On == visit.On select new BookedHours(h.From, h.Minutes, k.Title)).ToListAsync(ct);
+        var booked = await HoursWrites.BookedAsync(db, visit.PersonId, visit.On, ct);
         var (lines, problems) = SignOutRule.Check(entries, SignOutRule.Worked(jobs, visit.Arrived, leaves), visit.Arrived, leaves, booked);
         if (problems.Count > 0)
         {
@@ -396,7 +397,7 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, 
             var package = packages[step.PackageId];
             if (line.Minutes > 0)
             {
-                db.Hours.Add(new HoursEntry { PackageId = package.Id, OperationId = step.Id, PersonId = visit.PersonId, On = visit.On, From = line.From, Minutes = line.Minutes, RecordedById = personId, At = recorder.Now });
+                db.Hours.Add(new HoursEntry { MachineId = package.MachineId, PackageId = package.Id, OperationId = step.Id, PersonId = visit.PersonId, On = visit.On, From = line.From, Minutes = line.Minutes, RecordedById = personId, At = recorder.Now });
                 recorder.Say(visit.PersonId == personId ? WorkLog.Worked(line.Minutes, package.Number, step.Name) : $"wrote down for somebody {HoursRule.Words(line.Minutes)} on package {package.Number}: {step.Name}.", package.MachineId, package.PlaceId, package.TagId, package.Id, after: visit.PersonId == personId ? null : new { who = visit.PersonId });
             }
 

@@ -6,9 +6,12 @@ using OilTag.Core.Log;
 using OilTag.Core.Machines;
 using OilTag.Core.Make;
 using OilTag.Core.Stores;
+using OilTag.Core.Strip;
+using OilTag.Core.Torque;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
 using OilTag.Data.Make;
+using OilTag.Data.Torque;
 
 namespace OilTag.Data.Work;
 
@@ -27,6 +30,16 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         if ((PackageRules.WhyNotFinish(package, step) ?? (await MakingWrites.HeldUpAsync(db, ct))[package.Id].FirstOrDefault()) is { } why)
         {
             return why;
+        }
+
+        if (await KitWrites.WhyNotBeginAsync(db, step, ct) is { } kit)
+        {
+            return kit;
+        }
+
+        if (await TorqueQuery.AtAsync(db, step.Id, tracked: false, ct) is { } bolts && TorqueStand.WhyNot(bolts.Group, bolts.Stand) is { } pulls)
+        {
+            return pulls;
         }
 
         var taken = step.Readings.Count == 0 ? [] : await db.StepReadings.AsNoTracking().Where(r => r.OperationId == step.Id).ToListAsync(ct);
@@ -76,26 +89,16 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Why this person cannot sign this hold point.</summary>
-    public static async Task<IReadOnlyList<Problem>> WhyNotSignAsync(OilTagDb db, WorkPackage package, Operation hold, Guid personId, bool isInspector, CancellationToken ct)
+    public static async Task<IReadOnlyList<Problem>> WhyNotSignAsync(OilTagDb db, WorkPackage package, Operation hold, Guid personId, bool isInspector, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(package);
         ArgumentNullException.ThrowIfNull(hold);
-        var worked = package.Operations.Exists(o => !o.Hold && o.DoneById == personId)
-            || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct)
-            || await db.StepReadings.AnyAsync(r => r.ById == personId && db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == package.Id), ct)
-            || await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == package.Id && m.ById == personId && m.Kind != MoveKind.Shop select m.Id).AnyAsync(ct);
-        return PackageRules.WhyNotSign(
-            isInspector,
-            worked,
-            [.. package.Operations.Where(o => o.Order < hold.Order && o.DoneAt is null).OrderBy(o => o.Order).Select(o => o.Name)],
-            hold.DoneAt is not null,
-            package.ClosedAt is not null,
-            await db.People.AnyAsync(p => p.Id == personId && p.Minor, ct));
+        return await SignRule.WhyNotAsync(db, package, personId, isInspector, today, ct, hold);
     }
 
     /// <param name="isInspector">Whether the database, not the cookie, says that they are an inspector.</param>
-    public Task<Recorded> SignAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, string? note, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SignAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, string? note, LocalDate today, CancellationToken ct, bool byPin = false) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         if (package.Operations.Find(o => o.Id == operationId && o.Hold) is not { } hold)
@@ -103,17 +106,17 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             return Recorded.Changed;
         }
 
-        var problems = (await WhyNotSignAsync(db, package, hold, personId, isInspector, ct)).ToList();
+        var problems = (await WhyNotSignAsync(db, package, hold, personId, isInspector, today, ct)).ToList();
         var words = TextRules.Need(problems, "Note", note, "Say what you inspected and what you found.", 500);
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
         }
 
-        db.SignOffs.Add(new SignOff { OperationId = hold.Id, ById = personId, At = recorder.Now, Note = words });
+        db.SignOffs.Add(new SignOff { OperationId = hold.Id, ById = personId, At = recorder.Now, Note = words, ByPin = byPin });
         hold.DoneAt = recorder.Now;
         hold.DoneById = personId;
-        recorder.Say(WorkLog.Lifted(hold.Name, number, words), package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(WorkLog.Lifted(hold.Name, number, words) + (byPin ? " Signed on the shed’s tablet with a PIN." : string.Empty), package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 
@@ -126,12 +129,15 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         var counts = cards.Count > 0 ? await CardWrites.CountsAsync(db, [.. cards.Select(c => c.Id)], ct) : [];
         var unfinished = cards.Sum(c => StageCounts.Unfinished(c, counts));
 
-        return PackageRules.WhyNotClose(
+        var locks = (await db.Lockings.AsNoTracking().Where(l => l.PackageId == package.Id).OrderBy(l => l.Id).ToListAsync(ct)).Select(LockRule.WhyNot).OfType<string>();
+        var tools = await db.TemporaryItems.Where(t => t.PlaceId == package.PlaceId && t.Kind == TemporaryKind.Tool && t.OutAt == null).OrderBy(t => t.InAt).Select(t => t.What).ToListAsync(ct);
+        var open = PackageRules.WhyNotClose(
             [.. package.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).Select(o => (o.Name, o.Hold))],
             unfinished,
             package.WaitingOn,
             package.ClosedAt is not null,
             await WantedAsync(db, package, ct));
+        return [.. open, .. locks.Select(l => new Problem(string.Empty, l)), .. tools.Select(t => new Problem(string.Empty, $"{t} went in and is not out."))];
     }
 
     private static async Task<List<string>> WantedAsync(OilTagDb db, WorkPackage package, CancellationToken ct)

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
@@ -51,6 +52,11 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
         if (PackageRules.WhyNotFinish(package, step) is { } why)
         {
             return Recorded.Refused(why, "Reading");
+        }
+
+        if (await KitWrites.WhyNotBeginAsync(db, step, ct) is { } kit)
+        {
+            return Recorded.Refused(kit, "Reading");
         }
 
         var check = ReadingRule.Judge(wanted, e.Text);
@@ -265,7 +271,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>An inspector who did not do the work says whether a reading beyond its limit may stay.</summary>
     /// <param name="accept">True when it may.</param>
-    public Task<Recorded> AnswerAsync(Guid key, Guid personId, bool isInspector, int number, Guid readingId, bool accept, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> AnswerAsync(Guid key, Guid personId, bool isInspector, int number, Guid readingId, bool accept, string? why, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "AcceptWhy", why, accept ? "Say why it may stay so." : "Say why it may not stay so.", 300);
@@ -280,8 +286,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Changed;
         }
 
-        var worked = await db.StepReadings.AnyAsync(r => r.ById == personId && db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == package.Id), ct) || package.Operations.Exists(o => !o.Hold && o.DoneById == personId) || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct);
-        problems.AddRange(PackageRules.WhyNotSign(isInspector, worked, [], false, package.ClosedAt is not null, await db.People.AnyAsync(p => p.Id == personId && p.Minor, ct)).Select(p => p with { Field = "AcceptWhy" }));
+        problems.AddRange((await SignRule.WhyNotAsync(db, package, personId, isInspector, today, ct)).Select(p => p with { Field = "AcceptWhy" }));
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);

@@ -65,7 +65,7 @@ public static class StandQuery
             Asked = asked.ToHashSet(),
             Fixtures = (await MakingWrites.HeldUpAsync(db, ct)).ToDictionary(g => g.Key, g => (IReadOnlyList<string>)[.. g]),
             Names = await db.People.Select(p => new { p.Id, p.Name }).ToDictionaryAsync(p => p.Id, p => p.Name, ct),
-            Booked = (await (from h in db.Hours join k in db.Packages on h.PackageId equals k.Id where k.ClosedAt == null select k.Id).Distinct().ToListAsync(ct)).ToHashSet(),
+            Booked = (await (from h in db.Hours join k in db.Packages on h.PackageId equals (Guid?)k.Id where k.ClosedAt == null select k.Id).Distinct().ToListAsync(ct)).ToHashSet(),
             Dry = board?.Dry,
             Degrees = board?.Degrees,
             Inspecting = PlanQuery.Inspecting,

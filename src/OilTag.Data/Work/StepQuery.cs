@@ -77,7 +77,7 @@ public static partial class StepQuery
         var kept = await KeptSets(db).ToListAsync(ct);
         var booked =
             from h in db.Hours
-            join k in db.Packages on h.PackageId equals k.Id
+            join k in db.Packages on h.PackageId equals (Guid?)k.Id
             where k.ClosedAt != null && k.CancelledWhy == string.Empty && k.StartedFrom != string.Empty
             group h by new { k.Id, k.StartedFrom } into g
             select new { g.Key.StartedFrom, Minutes = g.Sum(h => h.Minutes) };

@@ -205,8 +205,7 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Says how many of something that a step names lie ready. What is short becomes wanted at once, if a lead says so.</summary>
-    /// <param name="want">True to have what is short wanted.</param>
-    public Task<Recorded> LayOutAsync(Guid key, Guid personId, int number, Guid operationId, string? what, int here, bool want, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> LayOutAsync(Guid key, Guid personId, int number, Guid operationId, string? what, int here, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await PackageWrites.LockAsync(db, number, ct);
         if (package.ClosedAt is not null || package.Operations.Find(o => o.Id == operationId && o.DoneAt is null) is not { } step || step.Kit.FirstOrDefault(i => i.What == what) is not { } item)
@@ -228,7 +227,7 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
         (laid.Here, laid.ById, laid.At) = (here, personId, recorder.Now);
         var missing = item.Count - here;
         var open = step.Needs.Demands;
-        if (want && missing > 0 && !await db.Demands.AnyAsync(d => open.Contains(d.Id) && d.End == null && d.What == item.What, ct))
+        if (missing > 0 && !await db.Demands.AnyAsync(d => open.Contains(d.Id) && d.End == null && d.What == item.What, ct))
         {
             var demand = new Demand { MachineId = package.MachineId, PlaceId = package.PlaceId, TagId = package.TagId, What = item.What, Quantity = missing, Source = DemandSource.Package, At = recorder.Now };
             db.Demands.Add(demand);
@@ -236,7 +235,7 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
             db.Entry(step).Property(o => o.Needs).IsModified = true;
         }
 
-        recorder.Say(missing <= 0 ? $"laid out {item.What} for “{step.Name}” of package {number}." : $"laid out {here} of {item.Count} {item.What} for “{step.Name}” of package {number}{(want ? "; the rest is wanted" : string.Empty)}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(missing <= 0 ? $"laid out {item.What} for “{step.Name}” of package {number}." : $"laid out {here} of {item.Count} {item.What} for “{step.Name}” of package {number}; the rest is wanted.", package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}#laid");
     }, ct);
 

@@ -43,6 +43,9 @@ public sealed record OilTagSettings
     /// <summary>Host and port of the digital level; empty for none.</summary>
     public string Level { get; init; } = string.Empty;
 
+    /// <summary>Host and port of the torque wrench; empty for none.</summary>
+    public string Wrench { get; init; } = string.Empty;
+
     public string Museum { get; init; } = string.Empty;
 
     /// <summary>
@@ -71,6 +74,7 @@ public sealed record OilTagSettings
             Gauge = c["Instruments:Gauge"] ?? string.Empty,
             Cells = c["Instruments:Cells"] ?? string.Empty,
             Level = c["Instruments:Level"] ?? string.Empty,
+            Wrench = c["Instruments:Wrench"] ?? string.Empty,
             Museum = c["OilTag:Museum"] ?? (c.GetValue("OilTag:Demo", false) ? "Skerry Point Transport Trust" : string.Empty),
         };
     }

@@ -23,6 +23,8 @@ public static class SignInCookie
 
     public const string SignInId = "sign_in";
 
+    public const string Shared = "shared";
+
     private const string DeviceCookie = "oiltag-device";
 
     /// <summary>Sets the cookie up.</summary>
@@ -95,7 +97,7 @@ public static class SignInCookie
 
         List<Claim> claims =
         [
-            new(ClaimTypes.NameIdentifier, known.AccountId.ToString()), new(SignInId, id.ToString()), new(PersonId, known.PersonId.ToString()), new(PersonName, known.Name),
+            new(ClaimTypes.NameIdentifier, known.AccountId.ToString()), new(SignInId, id.ToString()), new(PersonId, known.PersonId.ToString()), new(PersonName, known.Name), .. known.Shared ? [new Claim(Shared, "yes")] : Array.Empty<Claim>(),
             .. known.Roles.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(r => new Claim(ClaimTypes.Role, r)),
         ];
         c.ReplacePrincipal(new ClaimsPrincipal(new ClaimsIdentity(claims, Scheme)));

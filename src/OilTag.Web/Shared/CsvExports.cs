@@ -159,7 +159,7 @@ public static class CsvExports
         });
         app.MapGet("/hours.csv", async (OilTagDb db, CancellationToken ct) =>
         {
-            var rows = await (from h in db.Hours.AsNoTracking() join p in db.People on h.PersonId equals p.Id join k in db.Packages on h.PackageId equals k.Id join m in db.Machines on k.MachineId equals m.Id orderby h.On, p.Name select new { h.On, p.Name, m.Letter, k.Number, k.Title, h.From, h.Minutes }).ToListAsync(ct);
+            var rows = await (from h in db.Hours.AsNoTracking() join p in db.People on h.PersonId equals p.Id join m in db.Machines on h.MachineId equals m.Id join k in db.Packages on h.PackageId equals (Guid?)k.Id into ks from k in ks.DefaultIfEmpty() orderby h.On, p.Name select new { h.On, p.Name, m.Letter, Number = k == null ? (int?)null : k.Number, Title = k == null ? h.Note : k.Title, h.From, h.Minutes }).ToListAsync(ct);
             return Csv("hours.csv", rows.Select(r => new { day = Iso(r.On), person = r.Name, machine = r.Letter, package = r.Number, title = r.Title, from = r.From?.ToString("HH:mm", CultureInfo.InvariantCulture), hours = r.Minutes / 60m }));
         });
         app.MapGet("/people/hours.csv", async (DateOnly? since, DateOnly? to, OilTagDb db, ShedClock clock, CancellationToken ct) =>

@@ -41,17 +41,21 @@ public sealed class Me(IHttpContextAccessor http, OilTagDb db)
 
     public bool IsKeeper => User.IsInRole(Roles.Keeper);
 
-    public bool IsInspector => User.IsInRole(Roles.Inspector);
+    /// <summary>True on the shed's tablet: a signature asks for a PIN there.</summary>
+    public bool IsShared => User.HasClaim(SignInCookie.Shared, "yes");
+
+    /// <summary>Whether they may sign here as themselves; on the shed's tablet a signature asks for a PIN instead.</summary>
+    public bool IsInspector => !IsShared && User.IsInRole(Roles.Inspector);
 
     /// <summary>True for those whose sign-in is worth a second step.</summary>
     public bool MayHaveSecond => IsKeeper || IsInspector;
 
+    /// <summary>Asks once more as the signature is written, for whoever is signed in on a device of their own.</summary>
+    public async Task<bool> IsInspectorNowAsync(CancellationToken ct) => !IsShared && await IsInspectorNowAsync(Id, ct);
+
     /// <summary>Asks once more as the signature is written: it counts only with a role that holds now.</summary>
-    public Task<bool> IsInspectorNowAsync(CancellationToken ct)
-    {
-        var id = Id;
-        return (from a in db.Users join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id where a.PersonId == id && r.Name == Roles.Inspector select r.Id).AnyAsync(ct);
-    }
+    public Task<bool> IsInspectorNowAsync(Guid id, CancellationToken ct) =>
+        (from a in db.Users join ur in db.UserRoles on a.Id equals ur.UserId join r in db.Roles on ur.RoleId equals r.Id where a.PersonId == id && r.Name == Roles.Inspector select r.Id).AnyAsync(ct);
 }
 
 /// <summary>The museum's own date and time.</summary>

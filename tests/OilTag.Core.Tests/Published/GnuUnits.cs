@@ -39,6 +39,7 @@ public sealed class GnuUnits
         [Quantity.Resistance] = "ohm",
         [Quantity.Duration] = "s",
         [Quantity.Angle] = "radian",
+        [Quantity.Distance] = "m",
     };
 
     [Fact]

@@ -59,6 +59,9 @@ public sealed class PersonModel(OilTagDb db, IClock clock, Me me, AccountWrites 
     public Task<IActionResult> OnPostOutAsync(Guid who, Guid signIn, CancellationToken ct) => RunAsync(who,
         () => writes.EndSignInAsync(Key, me.Id, who, signIn, $"/keep/accounts/{who}", ct), ct);
 
+    public Task<IActionResult> OnPostSharedAsync(Guid who, Guid signIn, bool shared, CancellationToken ct) => RunAsync(who,
+        () => writes.SharedAsync(Key, me.Id, who, signIn, shared, ct), ct);
+
     public Task<IActionResult> OnPostEndAsync(Guid who, CancellationToken ct) => RunAsync(who, () => writes.EndAsync(Key, me.Id, who, ct),
         ct);
 

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
+using OilTag.Core.Machines;
 using OilTag.Core.People;
 using OilTag.Data;
 using OilTag.Data.People;
@@ -22,6 +23,13 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
 
     [BindProperty]
     public string? Skill { get; set; }
+
+    /// <summary>The kind of machine for which it holds; null for every kind.</summary>
+    [BindProperty]
+    public MachineKind? Kind { get; set; }
+
+    [BindProperty]
+    public DateOnly? HeldFrom { get; set; }
 
     [BindProperty]
     public bool Learning { get; set; }
@@ -55,7 +63,7 @@ public sealed class PersonModel(OilTagDb db, Me me, ShedClock clock, PeopleWrite
 
     public async Task<IActionResult> OnGetAsync(Guid id, CancellationToken ct) => await LoadAsync(id, ct) ? Page() : NotFound();
 
-    public Task<IActionResult> OnPostGrantAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.GrantAsync(Key, me.Id, id, Skill, Learning, ToDate(Until), clock.Today, ct));
+    public Task<IActionResult> OnPostGrantAsync(Guid id, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.GrantAsync(Key, me.Id, id, Skill, Kind, Learning, ToDate(HeldFrom), ToDate(Until), clock.Today, ct));
 
     public Task<IActionResult> OnPostEndAsync(Guid id, Guid authorisation, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(id, ct), () => writes.EndAsync(Key, me.Id, id, authorisation, ct));
 

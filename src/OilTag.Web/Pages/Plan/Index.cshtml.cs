@@ -16,7 +16,7 @@ public sealed class IndexModel(WorkshopLoader workshop, PlanLoader plans, ShedCl
     public static readonly IReadOnlyList<(int Weeks, string Words)> Zooms = [(0, "A day"), (1, "A week"), (6, "6 weeks"), (16, "16 weeks"), (32, "32 weeks"), (52, "A year"), (156, "3 years")];
 
     /// <summary>The pages of what a plan is made of, the plan first.</summary>
-    public static readonly IReadOnlyList<(string Path, string Words)> MadeOf = [("/plan", "Plan"), ("/plan/calendar", "Calendar"), ("/plan/machines", "Machines"), ("/plan/equipment", "Equipment"), ("/plan/calls", "Call-outs"), ("/plan/damage", "Not found yet")];
+    public static readonly IReadOnlyList<(string Path, string Words)> MadeOf = [("/plan", "Plan"), ("/plan/calendar", "Calendar"), ("/plan/machines", "Machines"), ("/plan/equipment", "Equipment"), ("/plan/tools", "Tools that measure"), ("/plan/calls", "Call-outs"), ("/plan/damage", "Not found yet")];
 
     [BindProperty(SupportsGet = true)]
     public int Weeks { get; set; } = 32;

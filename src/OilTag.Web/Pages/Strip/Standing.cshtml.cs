@@ -3,9 +3,11 @@ using Microsoft.AspNetCore.Mvc.Rendering;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
+using OilTag.Core.Service;
 using OilTag.Core.Strip;
 using OilTag.Data;
 using OilTag.Data.Log;
+using OilTag.Data.Service;
 using OilTag.Data.Strip;
 using OilTag.Web.Shared;
 
@@ -102,13 +104,18 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
             var offIn = row?.m.PlaceId is { } at ? tree.Within(at).Where(unsound.Contains).OrderBy(access.Map.OrderOf).Select(access.Name).ToList() : [];
             return new MotionFacts(k, row?.m.Works, row?.m.Note ?? string.Empty, row?.Name ?? string.Empty, row is null ? null : clock.Local(row.m.At).Date, offIn);
         }).ToList();
+        var service = await ServiceQuery.LoadAsync(Db, Machine.Id, clock.Today, clock.Zone, ct);
+        var listed = service.Tasks.Count > 0;
         Answers = [.. new[] { Acts.Move, Acts.Run, Acts.Fuel, Acts.Lower }.Select(a => (a, MoveRule.Of(
             a,
             motions,
             [.. Systems.Select(s => s.System)],
             [.. Items.Select(i => (i.Item.Kind, i.Item.What, i.Place))],
             [.. loose.Select(l => (access.Name(l.SlotId), l.Loose))],
-            [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)])))];
+            [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)])))
+            .Select(x => x.a is Acts.Run or Acts.Move
+                ? (x.a, (IReadOnlyList<MoveReason>)[.. service.Against(x.a == Acts.Run ? UseKind.Run : UseKind.Move).Select(s => new MoveReason(true, s)), .. x.Item2, .. x.a == Acts.Run && !listed ? [new MoveReason(false, "Nobody has written a service list for it.", false)] : Array.Empty<MoveReason>()])
+                : x)];
         Places = [new SelectListItem("Choose", string.Empty), .. access.Choices()];
         Assemblies = [new SelectListItem("None in particular", string.Empty), .. access.Map.Places.Where(p => p.Kind == PlaceKind.Assembly).OrderBy(p => access.Map.OrderOf(p.Id)).Select(p => new SelectListItem(p.Name, p.Id.ToString()))];
         return true;

@@ -17,7 +17,7 @@ namespace OilTag.Web.Pages.Strip;
 
 /// <summary>The form that takes a part off and gives it its tag.</summary>
 [Authorize(Policy = Policies.Record)]
-public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites writes) : FormPage
+public sealed class TakeOffModel(OilTagDb db, IClock clock, ShedClock shed, Me me, StripWrites writes) : FormPage
 {
     // A removal of half a day ago is no guess any more.
     private static readonly Duration Guessed = Duration.FromHours(12);
@@ -55,6 +55,13 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
 
     [BindProperty]
     public int? People { get; set; }
+
+    /// <summary>Those who did it.</summary>
+    [BindProperty]
+    public List<Guid> Hands { get; set; } = [];
+
+    /// <summary>Those who are here, and whoever writes.</summary>
+    public IReadOnlyList<(Guid Id, string Name)> Here { get; private set; } = [];
 
     [BindProperty(SupportsGet = true, Name = "m")]
     public string? Letter { get; set; }
@@ -138,6 +145,7 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
     {
         AssemblyId = place;
         SlotId = slot;
+        Hands = [me.Id];
         if (!await LoadAsync(ct))
         {
             return NotFound();
@@ -194,10 +202,11 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
             WasOff = WasOff,
             Tools = Tools,
             Minutes = Minutes,
-            People = People,
+            People = People ?? (Minutes is not null && Hands.Count > 0 ? Hands.Count : null),
+            Hands = Hands,
         };
         var first = string.Join(' ', FirstTicked.Select(n => n.ToString(CultureInfo.InvariantCulture)).Append(First));
-        var outcome = await writes.TakeOffAsync(Key, me.Id, Machine!.Id, entry, first, ct);
+        var outcome = await writes.TakeOffAsync(Key, me.Id, Machine!.Id, entry, first, shed.Today, ct);
         if (!outcome.Ok || !Next)
         {
             return outcome;
@@ -245,6 +254,9 @@ public sealed class TakeOffModel(OilTagDb db, IClock clock, Me me, StripWrites w
         {
             return false;
         }
+
+        var (today, mine) = (shed.Today, me.Id);
+        Here = [.. (await db.People.Where(p => p.Id == mine || db.Visits.Any(v => v.PersonId == p.Id && v.On == today && v.Left == null)).OrderBy(p => p.Name).Select(p => new { p.Id, p.Name }).ToListAsync(ct)).Select(p => (p.Id, p.Name))];
 
         var places = await db.Places.AsNoTracking().Where(p => p.MachineId == Machine.Id).OrderBy(p => p.Order).ToListAsync(ct);
         var tags = await (from t in db.Tags join c in db.Custodies on t.Id equals c.TagId where t.MachineId == Machine.Id && t.End == null && c.Until == null orderby t.Number descending select new { t.Number, t.SlotId, t.OpenedAt, c.Where, c.Kind }).ToListAsync(ct);

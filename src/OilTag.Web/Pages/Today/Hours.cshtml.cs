@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
@@ -17,12 +18,12 @@ public sealed class HoursModel(OilTagDb db, ShedClock clock, Me me, HoursWrites 
 
     public IReadOnlyList<Job> Jobs { get; private set; } = [];
 
-    public IReadOnlyList<(string Name, int Package, string Title, int Minutes, LocalTime? From, string Letter)> TodayHours { get; private set; } = [];
+    public IReadOnlyList<(string Name, string Title, int Minutes, LocalTime? From, string Letter)> TodayHours { get; private set; } = [];
 
     public IReadOnlyList<Machine> Machines { get; private set; } = [];
 
     [BindProperty(SupportsGet = true, Name = "job")]
-    public int? Package { get; set; }
+    public string? Package { get; set; }
 
     [BindProperty]
     public string? Hours { get; set; }
@@ -40,7 +41,7 @@ public sealed class HoursModel(OilTagDb db, ShedClock clock, Me me, HoursWrites 
     public string? Note { get; set; }
 
     [BindProperty(SupportsGet = true)]
-    public int? Logged { get; set; }
+    public string? Logged { get; set; }
 
     [BindProperty(SupportsGet = true)]
     public int? Minutes { get; set; }
@@ -50,7 +51,7 @@ public sealed class HoursModel(OilTagDb db, ShedClock clock, Me me, HoursWrites 
     public async Task OnGetAsync(CancellationToken ct)
     {
         await LoadAsync(ct);
-        Package ??= Jobs.Count > 0 ? Jobs[0].Number : null;
+        Package ??= Jobs.Count > 0 ? Jobs[0].Number.ToString(CultureInfo.InvariantCulture) : null;
         Hours = "3";
         On = clock.Today.ToDateOnly();
     }
@@ -74,7 +75,7 @@ public sealed class HoursModel(OilTagDb db, ShedClock clock, Me me, HoursWrites 
             orderby last == null ? 1 : 0, last descending, any descending
             select new { k.Number, k.Title, m.Letter, m.Tin, Tag = db.Tags.Where(t => t.Id == k.TagId).Select(t => (int?)t.Number).FirstOrDefault(), Mine = last != null }).ToListAsync(ct);
         var jobs = rows.Select(r => new Job(r.Number, r.Title, r.Letter, r.Tin, r.Tag, r.Mine)).ToList();
-        if (Package is { } wanted && jobs.FindIndex(j => j.Number == wanted) is > 0 and var at)
+        if (int.TryParse(Package, out var wanted) && jobs.FindIndex(j => j.Number == wanted) is > 0 and var at)
         {
             var job = jobs[at];
             jobs.RemoveAt(at);
@@ -85,12 +86,13 @@ public sealed class HoursModel(OilTagDb db, ShedClock clock, Me me, HoursWrites 
         var hours = await (
             from h in db.Hours
             join p in db.People on h.PersonId equals p.Id
-            join k in db.Packages on h.PackageId equals k.Id
-            join m in db.Machines on k.MachineId equals m.Id
+            join m in db.Machines on h.MachineId equals m.Id
+            join k in db.Packages on h.PackageId equals (Guid?)k.Id into ks
+            from k in ks.DefaultIfEmpty()
             where h.On == today
             orderby h.At descending
-            select new { p.Name, k.Number, k.Title, h.Minutes, h.From, m.Letter }).ToListAsync(ct);
-        TodayHours = [.. hours.Select(h => (h.Name, h.Number, h.Title, h.Minutes, h.From, h.Letter))];
+            select new { p.Name, Title = k == null ? h.Note : k.Title, h.Minutes, h.From, m.Letter }).ToListAsync(ct);
+        TodayHours = [.. hours.Select(h => (h.Name, h.Title, h.Minutes, h.From, h.Letter))];
         return true;
     }
 }

@@ -6,13 +6,14 @@ using OilTag.Core.Today;
 using OilTag.Data;
 using OilTag.Data.Machines;
 using OilTag.Data.Planning;
+using OilTag.Data.Service;
 using OilTag.Data.Today;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Today;
 
 /// <summary>Who is here, who does what, what waits, and what could be done but not today.</summary>
-public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader days, ShedClock clock, Me me, DayWrites writes) : FormPage
+public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader days, ShedClock clock, Me me, DayWrites writes, ServiceWrites services) : FormPage
 {
     /// <summary>One column of the board, minutes.</summary>
     public const int Column = 10;
@@ -20,6 +21,18 @@ public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader d
     public DayFacts Day { get; private set; } = null!;
 
     public Workshop Shop { get; private set; } = null!;
+
+    /// <summary>Service and rechecks that are due, the worst first.</summary>
+    public ServiceFacts Service { get; private set; } = null!;
+
+    [BindProperty]
+    public Guid ServiceId { get; set; }
+
+    [BindProperty]
+    public Guid? ServiceSeen { get; set; }
+
+    [BindProperty]
+    public string? Found { get; set; }
 
     public ReadyPlan? Plan { get; private set; }
 
@@ -99,6 +112,10 @@ public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader d
 
     public Task<IActionResult> OnPostSignInAsync(Guid who, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.SignInAsync(Key, me.Id, who, Until, Site, clock.Now, ct));
 
+    public Task<IActionResult> OnPostServiceAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => services.DoneAsync(Key, me.Id, ServiceId, ServiceSeen, null, null, clock.Today, "/today#due", ct));
+
+    public Task<IActionResult> OnPostCheckedAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => services.CheckedAsync(Key, me.Id, me.CanLead, ServiceId, false, Found, "/today#due", ct));
+
     public Task<IActionResult> OnPostFinishedAsync(Guid job, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.FinishedAsync(Key, me.Id, job, clock.Now, ct));
 
     public Task<IActionResult> OnPostAgainAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.AgainAsync(Key, me.Id, LetGo, Dry switch { "yes" => true, "no" => false, _ => null }, Degrees, Seen, clock.Now, ct));
@@ -124,6 +141,7 @@ public sealed class IndexModel(OilTagDb db, WorkshopLoader workshop, DayLoader d
         Shop = await workshop.LoadAsync(clock.Today, ct: ct);
         var times = Day.Here.SelectMany(v => new[] { v.Arrived, v.Until }).Concat(Day.Jobs.Select(j => j.Until)).Append(Day.Hours.From).Append(Day.Hours.Until).ToList();
         Span = (times.Min().Hour, Math.Min(24, times.Max().Minute > 0 ? times.Max().Hour + 1 : times.Max().Hour));
+        Service = await ServiceQuery.LoadAsync(db, null, clock.Today, clock.Zone, ct);
         NotToday = Day.Input.People.Count == 0 ? [] : DayWords.Left(Day.Input, Day.AsGiven);
         return true;
     }

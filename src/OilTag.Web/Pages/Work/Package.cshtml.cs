@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using OilTag.Core;
 using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
+using OilTag.Core.Strip;
 using OilTag.Core.Work;
 using OilTag.Data;
 using OilTag.Data.Bench;
@@ -14,8 +15,16 @@ using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Work;
 
+/// <summary>What must not be forgotten at a package, counted.</summary>
+/// <param name="Locks">Things to lock.</param>
+/// <param name="Unlocked">Of these, not locked.</param>
+/// <param name="Inside">Tools inside.</param>
+/// <param name="Tried">What was tried on stuck parts.</param>
+/// <param name="Again">What is looked at again.</param>
+public sealed record CareCounts(int Locks, int Unlocked, int Inside, int Tried, int Again);
+
 /// <summary>One package: what is next, what comes after, what would make it ready, hours and money, and what keeps it from closing.</summary>
-public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StepWrites stepWrites, StandLoader stands) : FormPage
+public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StepWrites stepWrites, KitWrites kits, TroubleWrites troubles, Signer signer, StandLoader stands) : FormPage
 {
     public WorkPackage Package { get; private set; } = null!;
 
@@ -52,6 +61,15 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     public PackageStand Stand { get; private set; } = null!;
 
+    /// <summary>What must not be forgotten at it.</summary>
+    public CareCounts Care { get; private set; } = null!;
+
+    /// <summary>Steps at which bolts are set.</summary>
+    public IReadOnlySet<Guid> Bolted { get; private set; } = new HashSet<Guid>();
+
+    /// <summary>Those who can sign on the shed's tablet.</summary>
+    public IReadOnlyList<(Guid Id, string Name)> Signers { get; private set; } = [];
+
     public Stock Stock { get; private set; } = null!;
 
     /// <summary>The step that is next, as it is held in the hand; null when none is or it is a hold.</summary>
@@ -75,6 +93,13 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     [BindProperty]
     public string? Note { get; set; }
+
+    /// <summary>Whose signature it is, on the shed's tablet.</summary>
+    [BindProperty]
+    public Guid? Who { get; set; }
+
+    [BindProperty]
+    public string? Pin { get; set; }
 
     [BindProperty]
     public string? Without { get; set; }
@@ -107,6 +132,12 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     public string? CostPounds { get; set; }
 
     [BindProperty]
+    public string? BeginWhy { get; set; }
+
+    [BindProperty]
+    public string? Damaged { get; set; }
+
+    [BindProperty]
     public string? CancelWhy { get; set; }
 
     [BindProperty]
@@ -124,9 +155,6 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     [BindProperty]
     public int Here { get; set; }
 
-    [BindProperty]
-    public bool Want { get; set; }
-
     /// <summary>What open steps name, with how many lie ready; null when nobody has looked.</summary>
     public IReadOnlyList<(Operation Step, KitItem Item, int? Here)> Kit { get; private set; } = [];
 
@@ -143,13 +171,18 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     public Task<IActionResult> OnPostDoneAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => writes.StepDoneAsync(Key, me.Id, number, Step, me.CanLead, Without, ct), ct);
 
-    public Task<IActionResult> OnPostSignAsync(int number, CancellationToken ct) => RunAsync(number, me.IsInspector, async () => await writes.SignAsync(Key, me.Id, await me.IsInspectorNowAsync(ct), number, Step, Note, ct), ct);
+    public Task<IActionResult> OnPostSignAsync(int number, CancellationToken ct) => RunAsync(
+        number, signer.MayTry, () => signer.SignAsync(Who, Pin, (who, inspector, pin) => writes.SignAsync(Key, who, inspector, number, Step, Note, clock.Today, ct, pin), ct), ct);
 
     public Task<IActionResult> OnPostUndoAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.UndoAsync(Key, me.Id, number, Step, UndoWhy, ct), ct);
 
     public Task<IActionResult> OnPostCautionAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.ReadCautionsAsync(Key, me.Id, number, Step, Cautioned, ct), ct);
 
-    public Task<IActionResult> OnPostLayAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.LayOutAsync(Key, me.Id, number, Step, What, Here, Want && me.CanLead, ct), ct);
+    public Task<IActionResult> OnPostLayAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.LayOutAsync(Key, me.Id, number, Step, What, Here, ct), ct);
+
+    public Task<IActionResult> OnPostBeginAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => kits.BeginWithoutAsync(Key, me.Id, number, Step, BeginWhy, ct), ct);
+
+    public Task<IActionResult> OnPostDamagedAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => troubles.DamagedAsync(Key, me.Id, number, Damaged, ct), ct);
 
     public Task<IActionResult> OnPostCloseAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.CloseAsync(Key, me.Id, number, Without, ct), ct);
 
@@ -203,6 +236,12 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
                 Words = db.Findings.Where(f => f.Id == k.FindingId).Select(f => f.What + " " + f.Cause).FirstOrDefault(),
                 HasKept = db.KeptAnswers.Any(a => db.Operations.Any(o => o.Id == a.OperationId && o.PackageId == k.Id)),
                 Card = db.RouteCards.Where(c => c.PackageId == k.Id).Select(c => (int?)c.Number).FirstOrDefault(),
+                Unlocked = db.Lockings.Count(l => l.PackageId == k.Id && l.Locked < l.Count && l.WithoutWhy == string.Empty),
+                Locks = db.Lockings.Count(l => l.PackageId == k.Id),
+                Inside = db.TemporaryItems.Count(t => t.PlaceId == k.PlaceId && t.Kind == TemporaryKind.Tool && t.OutAt == null),
+                Tried = db.Attempts.Count(a => a.PackageId == k.Id && a.StruckAt == null),
+                Again = db.Rechecks.Count(r => r.PackageId == k.Id && r.EndedAt == null),
+                Bolted = db.BoltGroups.Where(g => k.Operations.Any(o => o.Id == g.OperationId)).Select(g => g.OperationId).ToList(),
                 Milestone = db.Milestones.Where(x => x.Id == k.MilestoneId).Select(x => x.Name).FirstOrDefault(),
                 Signed = (from o in k.Operations join s in db.SignOffs on o.Id equals s.OperationId join v in db.SignOffVoids on s.Id equals v.SignOffId into vs from v in vs.DefaultIfEmpty() select new { s, v }).ToList(),
             }).SingleOrDefaultAsync(ct);
@@ -212,6 +251,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         }
 
         (Package, Place, Machine, TagNumber, FindingNumber, CardNumber, MilestoneName) = (found.k, found.p, found.m, found.Tag, found.Finding, found.Card, found.Milestone);
+        Care = new CareCounts(found.Locks, found.Unlocked, found.Inside, found.Tried, found.Again);
+        Bolted = found.Bolted.ToHashSet();
         var shed = await stands.LoadAsync(db, clock.Now, ct);
         Names = shed.Names;
         Signed = [.. found.Signed.OrderByDescending(x => x.s.At).Select(x => (x.s, (SignOffVoid?)x.v))];
@@ -224,9 +265,14 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         Stand = PackageStand.Of(Package, shed);
         Stock = Stock.Of(Package.Operations, minutes, OnSteps, Remaining);
         WhyNotClose = Stand.State == PackageState.Complete ? await PackageWrites.WhyNotCloseAsync(db, Package, ct) : [];
+        if (me.IsShared && NextHold is not null)
+        {
+            Signers = await signer.WhoAsync(ct);
+        }
+
         if (me.IsInspector && NextHold is { } hold)
         {
-            WhyNotSign = await PackageWrites.WhyNotSignAsync(db, Package, hold, me.Id, true, ct);
+            WhyNotSign = await PackageWrites.WhyNotSignAsync(db, Package, hold, me.Id, true, clock.Today, ct);
         }
 
         Milestones = me.CanLead && Package.ClosedAt is null ? [new SelectListItem("None", string.Empty), .. await MilestoneChoices.OfAsync(db, Machine.Id, ct)] : [];
@@ -254,6 +300,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         {
             Package = Package.Number,
             Step = next,
+            Bolts = Bolted.Contains(next.Id),
+            NotLaid = await KitWrites.WhyNotBeginAsync(db, next, ct),
             Snag = StepView.SnagAt(TagNumber, Place.Id),
             Reasons = reasons,
             Places = places,

@@ -11,7 +11,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Work;
 
 /// <summary>One step in the hand: its limit, one reading at a time, and every reading so far.</summary>
-public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites writes, StandLoader stands) : FormPage
+public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites writes, Signer signer, StandLoader stands) : FormPage
 {
     public WorkPackage Package { get; private set; } = null!;
 
@@ -23,6 +23,16 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
     public IReadOnlyList<(StepReading Reading, string By)> Taken { get; private set; } = [];
 
     public IReadOnlyDictionary<Guid, int> FindingNumbers { get; private set; } = new Dictionary<Guid, int>();
+
+    /// <summary>Whose signature it is, on the shed's tablet.</summary>
+    [BindProperty]
+    public Guid? Who { get; set; }
+
+    [BindProperty]
+    public string? Pin { get; set; }
+
+    /// <summary>Those who can sign on the shed's tablet.</summary>
+    public IReadOnlyList<(Guid Id, string Name)> Signers { get; private set; } = [];
 
     [BindProperty]
     public string? Wanted { get; set; }
@@ -64,7 +74,7 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
         me.CanRecord, () => LoadAsync(number, order, ct), () => writes.StrikeAsync(Key, me.Id, me.CanLead, number, ReadingId, StrikeWhy, ct));
 
     public Task<IActionResult> OnPostAnswerAsync(int number, int order, CancellationToken ct) => WriteAsync(
-        me.IsInspector, () => LoadAsync(number, order, ct), async () => await writes.AnswerAsync(Key, me.Id, await me.IsInspectorNowAsync(ct), number, ReadingId, Accept, AcceptWhy, ct));
+        signer.MayTry, () => LoadAsync(number, order, ct), () => signer.SignAsync(Who, Pin, (who, inspector, _) => writes.AnswerAsync(Key, who, inspector, number, ReadingId, Accept, AcceptWhy, clock.Today, ct), ct));
 
     private void Again() => View = View with { Typed = Reading, Problem = ProblemOf("Reading") ?? ProblemOf("Beyond"), Beyond = ProblemOf("Beyond") is not null };
 
@@ -83,6 +93,7 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
         Taken = [.. taken.Select(r => (r, shed.Names.GetValueOrDefault(r.ById, string.Empty)))];
         var ids = taken.Select(r => r.FindingId).OfType<Guid>().ToList();
         FindingNumbers = ids.Count == 0 ? new Dictionary<Guid, int>() : await db.Findings.Where(f => ids.Contains(f.Id)).ToDictionaryAsync(f => f.Id, f => f.Number, ct);
+        Signers = await signer.WhoAsync(ct);
         var stand = PackageStand.Of(package, shed);
         var places = ReadingRule.Places(step.Readings, taken);
         var tree = await PlaceWrites.TreeAsync(db, Machine.Id, ct);
@@ -92,6 +103,8 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
         {
             Package = number,
             Step = step,
+            Bolts = await db.BoltGroups.AnyAsync(g => g.OperationId == step.Id, ct),
+            NotLaid = await KitWrites.WhyNotBeginAsync(db, step, ct),
             Snag = StepView.SnagAt(await db.Tags.Where(t => t.Id == package.TagId).Select(t => (int?)t.Number).SingleOrDefaultAsync(ct), package.PlaceId),
             Reasons = [.. stand.Reasons.Where(r => r.Step is null || r.Step.Id == step.Id)],
             Places = places,

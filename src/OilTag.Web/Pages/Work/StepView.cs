@@ -12,6 +12,12 @@ public sealed record StepView
 
     public required Operation Step { get; init; }
 
+    /// <summary>True when bolts are set for it.</summary>
+    public bool Bolts { get; init; }
+
+    /// <summary>What does not lie ready, in a sentence; null when all does or a lead let it begin.</summary>
+    public string? NotLaid { get; init; }
+
     /// <summary>Where a snag of it is logged.</summary>
     public required string Snag { get; init; }
 

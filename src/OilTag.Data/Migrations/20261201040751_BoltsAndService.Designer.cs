@@ -13,8 +13,8 @@ using OilTag.Data;
 namespace OilTag.Data.Migrations
 {
     [DbContext(typeof(OilTagDb))]
-    [Migration("20261201013208_PackagesPlanned")]
-    partial class PackagesPlanned
+    [Migration("20261201040751_BoltsAndService")]
+    partial class BoltsAndService
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -1832,6 +1832,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("ended_at");
 
+                    b.Property<LocalDate?>("From")
+                        .HasColumnType("date")
+                        .HasColumnName("from_day");
+
                     b.Property<Instant>("GrantedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("granted_at");
@@ -1839,6 +1843,11 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid>("GrantedById")
                         .HasColumnType("uuid")
                         .HasColumnName("granted_by_id");
+
+                    b.Property<string>("Kind")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
 
                     b.Property<bool>("Learning")
                         .HasColumnType("boolean")
@@ -1861,10 +1870,12 @@ namespace OilTag.Data.Migrations
                     b.HasKey("Id")
                         .HasName("pk_authorisations");
 
-                    b.HasIndex("PersonId", "Skill")
+                    b.HasIndex("PersonId", "Skill", "Kind")
                         .IsUnique()
                         .HasDatabaseName("ix_authorisations_now")
                         .HasFilter("ended_at is null");
+
+                    NpgsqlIndexBuilderExtensions.AreNullsDistinct(b.HasIndex("PersonId", "Skill", "Kind"), false);
 
                     b.ToTable("authorisations", (string)null);
                 });
@@ -1923,6 +1934,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("time")
                         .HasColumnName("start_time");
 
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
                     b.Property<int>("Minutes")
                         .HasColumnType("integer")
                         .HasColumnName("minutes");
@@ -1940,7 +1955,7 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("operation_id");
 
-                    b.Property<Guid>("PackageId")
+                    b.Property<Guid?>("PackageId")
                         .HasColumnType("uuid")
                         .HasColumnName("package_id");
 
@@ -1954,6 +1969,9 @@ namespace OilTag.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_hours");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_hours_machine_id");
 
                     b.HasIndex("On")
                         .HasDatabaseName("ix_hours_on");
@@ -2395,6 +2413,58 @@ namespace OilTag.Data.Migrations
                     b.ToTable("plans", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Planning.MeasuringTool", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("EndedWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("ended_why");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Paper")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("paper");
+
+                    b.Property<string>("Quantity")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("quantity");
+
+                    b.Property<LocalDate?>("Until")
+                        .HasColumnType("date")
+                        .HasColumnName("until");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_measuring_tools");
+
+                    b.HasIndex("Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_measuring_tools_now")
+                        .HasFilter("ended_at is null");
+
+                    b.ToTable("measuring_tools", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Planning.ShedSettings", b =>
                 {
                     b.Property<int>("Id")
@@ -2448,6 +2518,286 @@ namespace OilTag.Data.Migrations
                         .HasDatabaseName("ix_sites_name");
 
                     b.ToTable("sites", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Service.MachineUse", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<double>("Hours")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Instant?>("TakenBackAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("taken_back_at");
+
+                    b.Property<Guid?>("TakenBackById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("taken_back_by_id");
+
+                    b.Property<string>("TakenBackWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("taken_back_why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_machine_uses");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_machine_uses_by_id");
+
+                    b.HasIndex("MachineId", "On")
+                        .HasDatabaseName("ix_machine_uses_machine_id_day");
+
+                    b.ToTable("machine_uses", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Service.Recheck", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<double?>("AfterHours")
+                        .HasColumnType("double precision")
+                        .HasColumnName("after_hours");
+
+                    b.Property<string>("AfterUse")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("after_use");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<LocalDate?>("DueOn")
+                        .HasColumnType("date")
+                        .HasColumnName("due_on");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Guid?>("EndedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("ended_by_id");
+
+                    b.Property<string>("Found")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("found");
+
+                    b.Property<bool>("GivenUp")
+                        .HasColumnType("boolean")
+                        .HasColumnName("given_up");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Guid?>("PackageId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("package_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_rechecks");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_rechecks_by_id");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_rechecks_machine_id");
+
+                    b.HasIndex("PackageId")
+                        .HasDatabaseName("ix_rechecks_package_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_rechecks_place_id");
+
+                    b.ToTable("rechecks", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Service.ServiceDone", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<LocalDate>("On")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<Instant?>("TakenBackAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("taken_back_at");
+
+                    b.Property<Guid?>("TakenBackById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("taken_back_by_id");
+
+                    b.Property<string>("TakenBackWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("taken_back_why");
+
+                    b.Property<Guid>("TaskId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("task_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_services_done");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_services_done_by_id");
+
+                    b.HasIndex("TaskId")
+                        .HasDatabaseName("ix_services_done_task_id");
+
+                    b.ToTable("services_done", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Service.ServiceTask", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("AfterFirstRun")
+                        .HasColumnType("boolean")
+                        .HasColumnName("after_first_run");
+
+                    b.Property<string>("Amount")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("amount");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<bool>("BeforeMove")
+                        .HasColumnType("boolean")
+                        .HasColumnName("before_move");
+
+                    b.Property<bool>("BeforeRun")
+                        .HasColumnType("boolean")
+                        .HasColumnName("before_run");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Instant?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("EndedWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("ended_why");
+
+                    b.Property<int?>("EveryDays")
+                        .HasColumnType("integer")
+                        .HasColumnName("every_days");
+
+                    b.Property<double?>("EveryHours")
+                        .HasColumnType("double precision")
+                        .HasColumnName("every_hours");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.Property<string>("With")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("lubricant");
+
+                    b.HasKey("Id")
+                        .HasName("pk_service_tasks");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_service_tasks_by_id");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_service_tasks_machine_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_service_tasks_place_id");
+
+                    b.ToTable("service_tasks", (string)null);
                 });
 
             modelBuilder.Entity("OilTag.Core.Stores.Demand", b =>
@@ -5375,6 +5725,310 @@ namespace OilTag.Data.Migrations
                     b.ToTable("wishes", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Torque.BoltGroup", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Again")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("again");
+
+                    b.Property<double?>("AgainHours")
+                        .HasColumnType("double precision")
+                        .HasColumnName("again_hours");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<bool>("BooksOrder")
+                        .HasColumnType("boolean")
+                        .HasColumnName("books_order");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("integer")
+                        .HasColumnName("count");
+
+                    b.Property<string>("LockedBy")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("locked_by");
+
+                    b.Property<string>("Mark")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("mark");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Noun")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("noun");
+
+                    b.Property<Guid>("OperationId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("operation_id");
+
+                    b.Property<string>("Order")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("tightened")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Passes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("passes")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Points")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("points")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Rows")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rows")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Shape")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("shape");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("source");
+
+                    b.Property<string>("Threads")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("threads");
+
+                    b.Property<Guid?>("ToolId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("tool_id");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("Id")
+                        .HasName("pk_bolt_groups");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_bolt_groups_by_id");
+
+                    b.HasIndex("OperationId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_bolt_groups_operation_id");
+
+                    b.ToTable("bolt_groups", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Torque.TorqueReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant?>("AcceptedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("accepted_at");
+
+                    b.Property<Guid?>("AcceptedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("accepted_by_id");
+
+                    b.Property<string>("AcceptedWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("accepted_why");
+
+                    b.Property<Instant?>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<Guid>("GroupId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("group_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("OutOfOrder")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("out_of_order");
+
+                    b.Property<int>("Pass")
+                        .HasColumnType("integer")
+                        .HasColumnName("pass");
+
+                    b.Property<bool>("Sent")
+                        .HasColumnType("boolean")
+                        .HasColumnName("sent");
+
+                    b.Property<Instant?>("StruckAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("struck_at");
+
+                    b.Property<Guid?>("StruckById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("struck_by_id");
+
+                    b.Property<string>("StruckWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("struck_why");
+
+                    b.Property<string>("Tool")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("tool");
+
+                    b.Property<bool>("Within")
+                        .HasColumnType("boolean")
+                        .HasColumnName("within");
+
+                    b.HasKey("Id")
+                        .HasName("pk_torque_readings");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_torque_readings_by_id");
+
+                    b.HasIndex("GroupId", "Pass", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_torque_readings_now")
+                        .HasFilter("struck_at is null");
+
+                    b.ToTable("torque_readings", (string)null);
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.Attempt", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<string>("End")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("result");
+
+                    b.Property<double>("Hours")
+                        .HasColumnType("double precision")
+                        .HasColumnName("hours");
+
+                    b.Property<Guid>("MachineId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("machine_id");
+
+                    b.Property<string>("Medium")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("medium");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<Guid?>("PackageId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("package_id");
+
+                    b.Property<Guid>("PlaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("place_id");
+
+                    b.Property<Instant?>("StruckAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("struck_at");
+
+                    b.Property<Guid?>("StruckById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("struck_by_id");
+
+                    b.Property<string>("StruckWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("struck_why");
+
+                    b.Property<string>("Trouble")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("trouble");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("way");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.HasKey("Id")
+                        .HasName("pk_attempts");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_attempts_by_id");
+
+                    b.HasIndex("MachineId")
+                        .HasDatabaseName("ix_attempts_machine_id");
+
+                    b.HasIndex("PackageId")
+                        .HasDatabaseName("ix_attempts_package_id");
+
+                    b.HasIndex("PlaceId")
+                        .HasDatabaseName("ix_attempts_place_id");
+
+                    b.ToTable("attempts", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Work.CautionRead", b =>
                 {
                     b.Property<Guid>("Id")
@@ -5486,11 +6140,78 @@ namespace OilTag.Data.Migrations
                     b.ToTable("laid_out", (string)null);
                 });
 
+            modelBuilder.Entity("OilTag.Core.Work.Locking", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Instant>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("ById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by_id");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("integer")
+                        .HasColumnName("count");
+
+                    b.Property<int>("Locked")
+                        .HasColumnType("integer")
+                        .HasColumnName("locked");
+
+                    b.Property<Instant?>("LockedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("locked_at");
+
+                    b.Property<Guid?>("LockedById")
+                        .HasColumnType("uuid")
+                        .HasColumnName("locked_by_id");
+
+                    b.Property<Guid>("PackageId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("package_id");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("way");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("what");
+
+                    b.Property<string>("WithoutWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("without_why");
+
+                    b.HasKey("Id")
+                        .HasName("pk_lockings");
+
+                    b.HasIndex("ById")
+                        .HasDatabaseName("ix_lockings_by_id");
+
+                    b.HasIndex("PackageId")
+                        .HasDatabaseName("ix_lockings_package_id");
+
+                    b.ToTable("lockings", (string)null);
+                });
+
             modelBuilder.Entity("OilTag.Core.Work.Operation", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<string>("BegunWithout")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("begun_without");
 
                     b.Property<bool>("Beside")
                         .HasColumnType("boolean")
@@ -5636,6 +6357,10 @@ namespace OilTag.Data.Migrations
                     b.Property<Guid>("ById")
                         .HasColumnType("uuid")
                         .HasColumnName("by_id");
+
+                    b.Property<bool>("ByPin")
+                        .HasColumnType("boolean")
+                        .HasColumnName("by_pin");
 
                     b.Property<string>("Note")
                         .IsRequired()
@@ -6073,6 +6798,11 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("phone_number_confirmed");
 
+                    b.Property<string>("PinHash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("pin_hash");
+
                     b.Property<string>("Second")
                         .IsRequired()
                         .HasMaxLength(600)
@@ -6226,6 +6956,10 @@ namespace OilTag.Data.Migrations
                     b.Property<Instant>("SeenAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("seen_at");
+
+                    b.Property<bool>("Shared")
+                        .HasColumnType("boolean")
+                        .HasColumnName("shared");
 
                     b.Property<Instant>("Until")
                         .HasColumnType("timestamp with time zone")
@@ -6655,6 +7389,13 @@ namespace OilTag.Data.Migrations
 
             modelBuilder.Entity("OilTag.Core.People.HoursEntry", b =>
                 {
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_hours_machines_machine_id");
+
                     b.HasOne("OilTag.Core.Work.Operation", null)
                         .WithMany()
                         .HasForeignKey("OperationId")
@@ -6665,7 +7406,6 @@ namespace OilTag.Data.Migrations
                         .WithMany()
                         .HasForeignKey("PackageId")
                         .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
                         .HasConstraintName("fk_hours_packages_package_id");
 
                     b.HasOne("OilTag.Core.People.Person", null)
@@ -6723,6 +7463,229 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_hidden_damages_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Planning.MeasuringTool", b =>
+                {
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "High", b1 =>
+                        {
+                            b1.Property<Guid>("MeasuringToolId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("high_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("high_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("high_unit");
+
+                            b1.HasKey("MeasuringToolId");
+
+                            b1.ToTable("measuring_tools");
+
+                            b1.WithOwner()
+                                .HasForeignKey("MeasuringToolId")
+                                .HasConstraintName("fk_measuring_tools_measuring_tools_id");
+                        });
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Low", b1 =>
+                        {
+                            b1.Property<Guid>("MeasuringToolId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("low_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("low_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("low_unit");
+
+                            b1.HasKey("MeasuringToolId");
+
+                            b1.ToTable("measuring_tools");
+
+                            b1.WithOwner()
+                                .HasForeignKey("MeasuringToolId")
+                                .HasConstraintName("fk_measuring_tools_measuring_tools_id");
+                        });
+
+                    b.Navigation("High");
+
+                    b.Navigation("Low");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Service.MachineUse", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_machine_uses_people_by_id");
+
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_machine_uses_machines_machine_id");
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Distance", b1 =>
+                        {
+                            b1.Property<Guid>("MachineUseId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("distance_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("distance_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("distance_unit");
+
+                            b1.HasKey("MachineUseId");
+
+                            b1.ToTable("machine_uses");
+
+                            b1.WithOwner()
+                                .HasForeignKey("MachineUseId")
+                                .HasConstraintName("fk_machine_uses_machine_uses_id");
+                        });
+
+                    b.Navigation("Distance");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Service.Recheck", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_rechecks_people_by_id");
+
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_rechecks_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Work.WorkPackage", null)
+                        .WithMany()
+                        .HasForeignKey("PackageId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_rechecks_packages_package_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_rechecks_places_place_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Service.ServiceDone", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_services_done_people_by_id");
+
+                    b.HasOne("OilTag.Core.Service.ServiceTask", null)
+                        .WithMany()
+                        .HasForeignKey("TaskId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_services_done_service_tasks_task_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Service.ServiceTask", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_service_tasks_people_by_id");
+
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_service_tasks_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_service_tasks_places_place_id");
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "EveryDistance", b1 =>
+                        {
+                            b1.Property<Guid>("ServiceTaskId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("every_distance_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("every_distance_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("everydistance_unit");
+
+                            b1.HasKey("ServiceTaskId");
+
+                            b1.ToTable("service_tasks");
+
+                            b1.WithOwner()
+                                .HasForeignKey("ServiceTaskId")
+                                .HasConstraintName("fk_service_tasks_service_tasks_id");
+                        });
+
+                    b.Navigation("EveryDistance");
                 });
 
             modelBuilder.Entity("OilTag.Core.Stores.Demand", b =>
@@ -7709,6 +8672,205 @@ namespace OilTag.Data.Migrations
                         .HasConstraintName("fk_wishes_people_person_id");
                 });
 
+            modelBuilder.Entity("OilTag.Core.Torque.BoltGroup", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bolt_groups_people_by_id");
+
+                    b.HasOne("OilTag.Core.Work.Operation", null)
+                        .WithMany()
+                        .HasForeignKey("OperationId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bolt_groups_operations_operation_id");
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Across", b1 =>
+                        {
+                            b1.Property<Guid>("BoltGroupId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("across_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("across_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("across_unit");
+
+                            b1.HasKey("BoltGroupId");
+
+                            b1.ToTable("bolt_groups");
+
+                            b1.WithOwner()
+                                .HasForeignKey("BoltGroupId")
+                                .HasConstraintName("fk_bolt_groups_bolt_groups_id");
+                        });
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Full", b1 =>
+                        {
+                            b1.Property<Guid>("BoltGroupId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("full_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("full_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("full_unit");
+
+                            b1.HasKey("BoltGroupId");
+
+                            b1.ToTable("bolt_groups");
+
+                            b1.WithOwner()
+                                .HasForeignKey("BoltGroupId")
+                                .HasConstraintName("fk_bolt_groups_bolt_groups_id");
+                        });
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Within", b1 =>
+                        {
+                            b1.Property<Guid>("BoltGroupId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("within_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("within_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("within_unit");
+
+                            b1.HasKey("BoltGroupId");
+
+                            b1.ToTable("bolt_groups");
+
+                            b1.WithOwner()
+                                .HasForeignKey("BoltGroupId")
+                                .HasConstraintName("fk_bolt_groups_bolt_groups_id");
+                        });
+
+                    b.Navigation("Across");
+
+                    b.Navigation("Full")
+                        .IsRequired();
+
+                    b.Navigation("Within")
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("OilTag.Core.Torque.TorqueReading", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_torque_readings_people_by_id");
+
+                    b.HasOne("OilTag.Core.Torque.BoltGroup", null)
+                        .WithMany()
+                        .HasForeignKey("GroupId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_torque_readings_bolt_groups_group_id");
+
+                    b.OwnsOne("OilTag.Core.Measures.Measure", "Value", b1 =>
+                        {
+                            b1.Property<Guid>("TorqueReadingId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double>("Si")
+                                .HasColumnType("double precision")
+                                .HasColumnName("value_si");
+
+                            b1.Property<string>("Text")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("value_text");
+
+                            b1.Property<string>("UnitSymbol")
+                                .IsRequired()
+                                .HasMaxLength(12)
+                                .HasColumnType("character varying(12)")
+                                .HasColumnName("value_unit");
+
+                            b1.HasKey("TorqueReadingId");
+
+                            b1.ToTable("torque_readings");
+
+                            b1.WithOwner()
+                                .HasForeignKey("TorqueReadingId")
+                                .HasConstraintName("fk_torque_readings_torque_readings_id");
+                        });
+
+                    b.Navigation("Value")
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.Attempt", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_attempts_people_by_id");
+
+                    b.HasOne("OilTag.Core.Machines.Machine", null)
+                        .WithMany()
+                        .HasForeignKey("MachineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_attempts_machines_machine_id");
+
+                    b.HasOne("OilTag.Core.Work.WorkPackage", null)
+                        .WithMany()
+                        .HasForeignKey("PackageId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_attempts_packages_package_id");
+
+                    b.HasOne("OilTag.Core.Machines.Place", null)
+                        .WithMany()
+                        .HasForeignKey("PlaceId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_attempts_places_place_id");
+                });
+
             modelBuilder.Entity("OilTag.Core.Work.CautionRead", b =>
                 {
                     b.HasOne("OilTag.Core.People.Person", null)
@@ -7751,6 +8913,23 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_laid_out_operations_operation_id");
+                });
+
+            modelBuilder.Entity("OilTag.Core.Work.Locking", b =>
+                {
+                    b.HasOne("OilTag.Core.People.Person", null)
+                        .WithMany()
+                        .HasForeignKey("ById")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_lockings_people_by_id");
+
+                    b.HasOne("OilTag.Core.Work.WorkPackage", null)
+                        .WithMany()
+                        .HasForeignKey("PackageId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_lockings_packages_package_id");
                 });
 
             modelBuilder.Entity("OilTag.Core.Work.Operation", b =>
