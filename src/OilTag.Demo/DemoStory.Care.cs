@@ -249,16 +249,16 @@ public sealed partial class DemoStory
                 // One was pulled too far; it was slackened and pulled again.
                 if (pass == 2 && number == 5)
                 {
-                    Pull(set, pass, number, target.Si + (1.4 * set.Within.Si), who, AtTheEnd(row.Day, 60) + Duration.FromSeconds((i * 40) - 20), "slackened and pulled again");
+                    Pull(set, pass, number, target.Si + (1.4 * set.Within.Si), who, AtTheEnd(row.Day, 60) + Duration.FromSeconds((i * 40) - 20), row.Tool, "slackened and pulled again");
                 }
 
                 var off = (((i * 7) % 11) - 5) / 6.0 * set.Within.Si;
-                Pull(set, pass, number, target.Si + off, who, AtTheEnd(row.Day, 60) + Duration.FromSeconds(i * 40), string.Empty);
+                Pull(set, pass, number, target.Si + off, who, AtTheEnd(row.Day, 60) + Duration.FromSeconds(i * 40), row.Tool, string.Empty);
             }
         }
     }
 
-    private void Pull(BoltGroup group, int pass, int number, double si, Person who, Instant at, string struck)
+    private void Pull(BoltGroup group, int pass, int number, double si, Person who, Instant at, string tool, string struck)
     {
         var rounded = Math.Round(group.Full.Unit.FromSi(si), 1);
         var text = $"{rounded.ToString("0.0", CultureInfo.InvariantCulture)} {group.Full.UnitSymbol}";
@@ -270,7 +270,7 @@ public sealed partial class DemoStory
             Number = number,
             Value = check.Value!,
             Within = check.End == TorqueEnd.Within,
-            Tool = "Wrench 2",
+            Tool = tool,
             Sent = true,
             ById = who.Id,
             At = at,

@@ -311,7 +311,19 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         var step = await db.Operations.Where(o => o.PackageId == package.Id).OrderBy(o => o.Order).FirstAsync(Ct);
         (step.Beside, step.Note, step.Readings, step.Kit) = (true, "wet", [Core.Work.StepLines.Reading("gap 1-2 mm x 3")!], [new Core.Work.KitItem(60, "rivets 5/32")]);
         var signed = await db.SignOffs.Where(s => db.Operations.Any(o => o.Id == s.OperationId && db.Packages.Any(k => k.Id == o.PackageId && k.MachineId == machine))).OrderBy(s => s.Id).Select(s => s.Id).FirstAsync(Ct);
+        var bolts = new Core.Torque.BoltGroup { OperationId = step.Id, Name = "Cover", Count = 2, Shape = Core.Torque.BoltShape.Own, Points = [new(0, 0.5), new(0.25, -1)], Order = [2, 1], Passes = [new(30), new(0, 90)], Full = new Core.Measures.Measure("60 N m", 60, "N m"), Within = new Core.Measures.Measure("3 N m", 3, "N m"), Across = mm, Mark = "oil hole", Threads = "dry", Source = "book 4", Again = Core.Service.UseKind.Heat, AgainHours = 10, LockedBy = Core.Work.LockWay.Wire, ById = by, At = at };
+        var grease = new Core.Service.ServiceTask { MachineId = machine, PlaceId = place, What = "Grease", With = "calcium grease", Amount = "4 strokes", EveryDays = 30, EveryHours = 25, EveryDistance = new Core.Measures.Measure("500 mi", 804672, "mi"), BeforeRun = true, BeforeMove = true, AfterFirstRun = true, ById = by, At = at, EndedAt = at, EndedWhy = "sealed now" };
+        step.BegunWithout = "the rest comes on Friday";
         db.AddRange(
+            bolts,
+            new Core.Torque.TorqueReading { GroupId = bolts.Id, Pass = 1, Number = 2, Value = new Core.Measures.Measure("18.4 N m", 18.4, "N m"), Within = false, Tool = "Wrench 2", Sent = true, OutOfOrder = "the other is behind the pipe", ById = by, At = at, AskedAt = at, AcceptedAt = at, AcceptedById = by, AcceptedWhy = "soft joint" },
+            new Core.Work.Locking { PackageId = package.Id, What = "Cover bolts", Way = Core.Work.LockWay.Wire, Count = 8, Locked = 7, LockedById = by, LockedAt = at, WithoutWhy = "one hole is blind", ById = by, At = at },
+            new Core.Work.Attempt { MachineId = machine, PlaceId = place, PackageId = package.Id, What = "Studs", Trouble = Core.Work.Trouble.Seized, Way = Core.Work.AttemptWay.Soak, Medium = "diesel", Hours = 14, End = Core.Work.AttemptEnd.Some, Note = "four of six", ById = by, At = at, StruckAt = at, StruckById = by, StruckWhy = "wrong part" },
+            new Core.Service.MachineUse { MachineId = machine, Kind = Core.Service.UseKind.Run, On = HandClock.Today, Hours = 0.5, Distance = new Core.Measures.Measure("0.5 mi", 804.672, "mi"), Note = "warm", ById = by, At = at, TakenBackAt = at, TakenBackById = by, TakenBackWhy = "another day" },
+            grease,
+            new Core.Service.ServiceDone { TaskId = grease.Id, On = HandClock.Today, Note = "all nipples took it", ById = by, At = at },
+            new Core.Service.Recheck { MachineId = machine, PlaceId = place, PackageId = package.Id, What = "Torque of Cover", DueOn = HandClock.Today, AfterHours = 10, AfterUse = Core.Service.UseKind.Heat, ById = by, At = at, EndedAt = at, EndedById = by, Found = "all within", GivenUp = true },
+            new Core.People.HoursEntry { MachineId = machine, PersonId = by, On = HandClock.Today, Minutes = 25, Note = "Took off the lid", RecordedById = by, At = at },
             new Core.Work.LaidOut { OperationId = step.Id, What = "rivets 5/32", Here = 40, ById = by, At = at },
             new Core.Work.CautionRead { OperationId = step.Id, Caution = 16, ById = by, At = at },
             new Core.Work.SignOffVoid { SignOffId = signed, ById = by, At = at, Why = "rust under it" },

@@ -189,7 +189,7 @@ public sealed class PlanningFlowTests(Shed shed) : IClassFixture<Shed>
         await una.PostAsync($"/w/{number}?handler=Done", ("Step", k.Operations[0].Id.ToString()));
         await shed.AskAsync(async db =>
         {
-            db.Hours.Add(new Core.People.HoursEntry { PackageId = k.Id, OperationId = k.Operations[1].Id, PersonId = await db.People.Select(p => p.Id).FirstAsync(Ct), On = HandClock.Today, Minutes = 30, RecordedById = await db.People.Select(p => p.Id).FirstAsync(Ct), At = HandClock.Start });
+            db.Hours.Add(new Core.People.HoursEntry { MachineId = k.MachineId, PackageId = k.Id, OperationId = k.Operations[1].Id, PersonId = await db.People.Select(p => p.Id).FirstAsync(Ct), On = HandClock.Today, Minutes = 30, RecordedById = await db.People.Select(p => p.Id).FirstAsync(Ct), At = HandClock.Start });
             return await db.SaveChangesAsync(Ct);
         });
         await una.OpenAsync($"/w/{number}/steps");
@@ -414,14 +414,19 @@ public sealed class PlanningFlowTests(Shed shed) : IClassFixture<Shed>
         tobit.Text.ShouldContain("nobody has looked");
         (await tobit.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "rivets 5/32"), ("Here", "-1"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         (await tobit.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "nothing of it"), ("Here", "1"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
-        (await tobit.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "rivets 5/32"), ("Here", "40"), ("Want", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
-        (await PackageAsync(number)).Operations[0].Needs.Demands.ShouldBeEmpty();
-        await una.OpenAsync($"/w/{number}");
-        (await una.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "rivets 5/32"), ("Here", "40"), ("Want", "true"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await tobit.PostAsync($"/w/{number}?handler=Done", ("Step", step))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        tobit.Text.ShouldContain("Not laid out: 60 × rivets 5/32 (nobody has looked), 1 × jointing (nobody has looked). A lead may let it begin without.");
+        (await tobit.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "rivets 5/32"), ("Here", "40"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        (await tobit.PostAsync($"/w/{number}?handler=Lay", ("Step", step), ("What", "rivets 5/32"), ("Here", "40"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, "counted twice, wanted once");
         var wanted = (await PackageAsync(number)).Operations[0].Needs.Demands.Single();
         (await shed.AskAsync(db => db.Demands.SingleAsync(d => d.Id == wanted, Ct))).ShouldSatisfyAllConditions(d => d.What.ShouldBe("rivets 5/32"), d => d.Quantity.ShouldBe(20));
         await una.OpenAsync($"/w/{number}");
         una.Text.ShouldContain("20 × rivets 5/32. It is not ordered.");
+        (await tobit.PostAsync($"/w/{number}?handler=Begin", ("Step", step), ("BeginWhy", "The rest comes on Friday"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await PackageAsync(number)).Operations[0].BegunWithout.ShouldBeEmpty("a helper is led away");
+        (await una.PostAsync($"/w/{number}?handler=Begin", ("Step", step), ("BeginWhy", " "))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await una.PostAsync($"/w/{number}?handler=Begin", ("Step", step), ("BeginWhy", "The rest comes on Friday"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        (await PackageAsync(number)).Operations[0].BegunWithout.ShouldBe("The rest comes on Friday");
         (await tobit.PostAsync($"/w/{number}?handler=Caution", ("Step", step), ("Cautions", "99"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
         (await tobit.PostAsync($"/w/{number}?handler=Caution", ("Step", step), ("Cautions", "12"), ("Cautions", "12"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
         await una.OpenAsync($"/w/{number}");

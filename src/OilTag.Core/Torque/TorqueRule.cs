@@ -302,7 +302,7 @@ public static class TorqueRule
         var fault = order.Contains(-1) ? "Type positions as numbers, such as 1 7 4 10, or leave it empty." : TorqueOrder.Fault(order, count);
         if (fault is not null)
         {
-            problems.Add(new Problem("Order", fault));
+            problems.Add(new Problem("Sequence", fault));
         }
 
         return order;

@@ -128,7 +128,7 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
 
         if (!lead && done.ById != personId)
         {
-            problems.Add(new Problem("BackWhy", "Somebody else did it. They take it back, or a lead does."));
+            problems.Add(new Problem(string.Empty, "Somebody else did it. They take it back, or a lead does."));
         }
 
         if (problems.Count > 0)
@@ -173,7 +173,7 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
 
         if (!lead && use.ById != personId)
         {
-            problems.Add(new Problem("BackWhy", "Somebody else wrote it down. They take it back, or a lead does."));
+            problems.Add(new Problem(string.Empty, "Somebody else wrote it down. They take it back, or a lead does."));
         }
 
         if (problems.Count > 0)

@@ -195,7 +195,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
 
         if (!lead && reading.ById != personId)
         {
-            problems.Add(new Problem("StrikeWhy", "Somebody else pulled it. They take it back, or a lead does."));
+            problems.Add(new Problem(string.Empty, "Somebody else pulled it. They take it back, or a lead does."));
         }
 
         if (problems.Count > 0)

@@ -29,12 +29,14 @@ public static class SignRule
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(package);
-        var person = await (from p in db.People where p.Id == personId select new
-        {
-            p.Minor,
-            Kind = db.Machines.Where(m => m.Id == package.MachineId).Select(m => m.Kind).First(),
-            Held = db.Authorisations.Where(a => a.PersonId == personId && a.EndedAt == null).ToList(),
-        }).AsNoTracking().SingleAsync(ct);
+        var person = await (from p in db.People
+                            where p.Id == personId
+                            select new
+                            {
+                                p.Minor,
+                                Kind = db.Machines.Where(m => m.Id == package.MachineId).Select(m => m.Kind).First(),
+                                Held = db.Authorisations.Where(a => a.PersonId == personId && a.EndedAt == null).ToList(),
+                            }).AsNoTracking().SingleAsync(ct);
         var problems = PackageRules.WhyNotSign(
             isInspector,
             await WorkedAsync(db, package, personId, ct),

@@ -131,7 +131,7 @@ public sealed class TroubleWrites(OilTagDb db, Recorder recorder)
 
         if (!lead && attempt.ById != personId)
         {
-            problems.Add(new Problem("StrikeWhy", "Somebody else wrote it down. They strike it, or a lead does."));
+            problems.Add(new Problem(string.Empty, "Somebody else wrote it down. They strike it, or a lead does."));
         }
 
         if (problems.Count > 0)

@@ -121,6 +121,22 @@
     if (block.right > frame.right || block.left < frame.left) pane.scrollLeft += block.left + block.width / 2 - frame.left - frame.width / 2;
   }
 
+  // On the shed's tablet a PIN is typed on large keys.
+  document.querySelectorAll("[data-pin]").forEach((field) => {
+    const keys = field.parentElement?.querySelector(".pinkeys");
+    if (!keys) return;
+    keys.hidden = false;
+    keys.addEventListener("click", (e) => {
+      const key = e.target.closest("button");
+      if (!key) return;
+      if (key.dataset.digit) field.value = (field.value + key.dataset.digit).slice(0, field.maxLength);
+      else field.value = field.value.slice(0, -1);
+    });
+  });
+
+  // The one field of a page that is typed again and again is ready for a keyboard; a phone shows its drawing first.
+  if (matchMedia("(pointer: fine)").matches) document.querySelector("[data-focus]")?.focus({ preventScroll: true });
+
   // The first field with a problem gets the focus.
   document.querySelector(".fl.bad input, .fl.bad textarea, .fl.bad select")?.focus();
 })();

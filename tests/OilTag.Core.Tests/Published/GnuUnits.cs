@@ -21,7 +21,7 @@ public sealed class GnuUnits
         (Unit.Kelvin, "K"), (Unit.CelsiusDifference, "degC"), (Unit.FahrenheitDifference, "degF"),
         (Unit.Litre, "L"), (Unit.Millilitre, "mL"), (Unit.ImperialGallon, "brgallon"), (Unit.UsGallon, "usgallon"), (Unit.ImperialPint, "brpint"), (Unit.UsPint, "uspint"), (Unit.CubicInch, "in^3"),
         (Unit.Volt, "V"), (Unit.Millivolt, "mV"), (Unit.Kilovolt, "kV"), (Unit.Ampere, "A"), (Unit.Milliampere, "mA"), (Unit.Ohm, "ohm"), (Unit.Milliohm, "milliohm"), (Unit.Kiloohm, "kiloohm"), (Unit.Megohm, "megohm"),
-        (Unit.Hour, "hour"), (Unit.Minute, "minute"), (Unit.Second, "s"), (Unit.Degree, "degree"), (Unit.ArcMinute, "arcmin"),
+        (Unit.Hour, "hour"), (Unit.Minute, "minute"), (Unit.Second, "s"), (Unit.Degree, "degree"), (Unit.ArcMinute, "arcmin"), (Unit.Mile, "mile"), (Unit.Kilometre, "km"),
     ];
 
     private static readonly Dictionary<Quantity, string> Si = new()

@@ -64,8 +64,9 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
     [BindProperty]
     public int Pass { get; set; }
 
+    /// <summary>The number that is chalked on the bolt that was pulled.</summary>
     [BindProperty]
-    public int Number { get; set; }
+    public int Turned { get; set; }
 
     [BindProperty]
     public string? Pull { get; set; }
@@ -116,7 +117,7 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
     public string? Mark { get; set; }
 
     [BindProperty]
-    public string? Order { get; set; }
+    public string? Sequence { get; set; }
 
     [BindProperty]
     public string? Full { get; set; }
@@ -163,10 +164,10 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
     }
 
     public Task<IActionResult> OnPostSetAsync(int number, int order, CancellationToken ct) => RunAsync(me.CanLead, number, order, () => writes.SetAsync(
-        Key, me.Id, number, Step.Id, new BoltGroupEntry(Name, Noun, Shape, Count, Points, Across, Mark, Order, Full, Within, Passes, Threads, Source, ToolId, Again, AgainHours, LockedBy), Version, clock.Today, ct), ct, () => Set = true);
+        Key, me.Id, number, Step.Id, new BoltGroupEntry(Name, Noun, Shape, Count, Points, Across, Mark, Sequence, Full, Within, Passes, Threads, Source, ToolId, Again, AgainHours, LockedBy), Version, clock.Today, ct), ct, () => Set = true);
 
     public Task<IActionResult> OnPostPullAsync(int number, int order, CancellationToken ct) =>
-        RunAsync(me.CanRecord, number, order, () => writes.PullAsync(Key, me.Id, number, Step.Id, new PullEntry(Pass, Number, Pull, false, Why), clock.Today, ct), ct);
+        RunAsync(me.CanRecord, number, order, () => writes.PullAsync(Key, me.Id, number, Step.Id, new PullEntry(Pass, Turned, Pull, false, Why), clock.Today, ct), ct);
 
     /// <summary>Waits for one whole pull of the wrench and keeps it.</summary>
     public Task<IActionResult> OnPostWrenchAsync(int number, int order, CancellationToken ct) => RunAsync(me.CanRecord, number, order, async () =>
@@ -263,7 +264,7 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
         Count = g.Shape switch { BoltShape.Rows => string.Join(' ', g.Rows), BoltShape.Mains or BoltShape.Rods => (g.Count / 2).ToString(CultureInfo.InvariantCulture), _ => g.Count.ToString(CultureInfo.InvariantCulture) };
         Points = string.Join('\n', g.Points.Select(p => string.Create(CultureInfo.InvariantCulture, $"{(p.X + 1) * 50:0.#} {(p.Y + 1) * 50:0.#}")));
         (Across, Full, Within) = (g.Across?.Entered, g.Full.Entered, g.Within.Entered);
-        Order = g.BooksOrder ? string.Join(' ', g.Order) : null;
+        Sequence = g.BooksOrder ? string.Join(' ', g.Order) : null;
         Passes = string.Join(' ', g.Passes.Select(p => p.Degrees is { } d ? string.Create(CultureInfo.InvariantCulture, $"+{d:0.#}°") : p.Share.ToString("0.#", CultureInfo.InvariantCulture)));
         AgainHours = g.AgainHours?.ToString("0.#", CultureInfo.InvariantCulture);
     }
