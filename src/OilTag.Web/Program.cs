@@ -102,7 +102,7 @@ services.AddSingleton<IClock>(NodaTime.SystemClock.Instance);
 services.AddSingleton(settings.Zone);
 services.AddSingleton(new PhotoStore(settings.PhotoFolder));
 services.AddSingleton<ShedClock>();
-services.AddSingleton(new Gauge(settings.Gauge)).AddSingleton(new LoadCells(settings.Cells)).AddSingleton(new DigitalLevel(settings.Level)).AddSingleton(new TorqueWrench(settings.Wrench));
+services.AddSingleton(new Gauge(settings.Gauge)).AddSingleton(new LoadCells(settings.Cells)).AddSingleton(new DigitalLevel(settings.Level)).AddSingleton(new TorqueWrench(settings.Wrench)).AddSingleton<StepInstruments>();
 services.AddSingleton(s => new ImportStore(settings.PhotoFolder, s.GetRequiredService<IClock>()));
 services.AddPooledDbContextFactory<OilTagDb>(o => OilTagDb.Configure(o, settings.AppConnection));
 services.AddScoped(s => s.GetRequiredService<IDbContextFactory<OilTagDb>>().CreateDbContext());
@@ -130,7 +130,7 @@ services.AddRazorPages(o => o.Conventions.AddPageRoute("/Lifting/Edit", "/lifts/
 
         // Core says what is wrong with an entry, in words; the binder only says what it cannot read at all.
         o.SuppressImplicitRequiredAttributeForNonNullableReferenceTypes = true;
-        o.ModelBindingMessageProvider.SetAttemptedValueIsInvalidAccessor((value, _) => $"“{(value.Length > 30 ? value[..30] + "…" : value)}” does not fit here.");
+        o.ModelBindingMessageProvider.SetAttemptedValueIsInvalidAccessor((value, field) => $"“{(value.Length > 30 ? value[..30] + "…" : value)}” does not fit here.{(field is "Position" or "Minutes" or "People" ? " Type a whole number, such as 3." : string.Empty)}");
         o.ModelBindingMessageProvider.SetNonPropertyAttemptedValueIsInvalidAccessor(value => $"“{(value.Length > 30 ? value[..30] + "…" : value)}” does not fit here.");
         o.ModelBindingMessageProvider.SetValueMustNotBeNullAccessor(_ => "Fill this in.");
     });
@@ -186,6 +186,7 @@ BenchTwin.Map(app);
 CalendarFeed.Map(app);
 OwnData.Map(app);
 ReportEndpoint.Map(app);
+ReportEndpoint.MapSheets(app);
 TagSheets.Map(app);
 CsvExports.Map(app.MapGroup(string.Empty).AddEndpointFilter(new ReadInOneMoment()));
 

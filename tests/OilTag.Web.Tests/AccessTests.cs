@@ -174,7 +174,7 @@ public sealed class AccessTests(Shed shed) : IClassFixture<Shed>
         await shed.Database.RunAsync($"update operations set done_at = '{HandClock.Start}', done_by_id = (select id from people where name = 'Tobit Crane') where package_id = '{found.Id}' and not hold", asOwner: true);
         if (worked is not null)
         {
-            await shed.Database.RunAsync($"insert into hours (id, package_id, person_id, day, minutes, note, recorded_by_id, at) select gen_random_uuid(), '{found.Id}', id, '{HandClock.Day(-3)}', 60, '', id, '{HandClock.Start}' from people where name = '{worked}'", asOwner: true);
+            await shed.Database.RunAsync($"insert into hours (id, machine_id, package_id, person_id, day, minutes, note, recorded_by_id, at) select gen_random_uuid(), (select machine_id from packages where id = '{found.Id}'), '{found.Id}', id, '{HandClock.Day(-3)}', 60, '', id, '{HandClock.Start}' from people where name = '{worked}'", asOwner: true);
         }
 
         return (found.Number, found.Step);

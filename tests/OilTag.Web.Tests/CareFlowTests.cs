@@ -164,6 +164,22 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
     }
 
     [Fact]
+    public async Task A_reading_is_taken_from_the_instruments_line_and_judged_at_once()
+    {
+        using var una = await shed.AsAsync("una");
+        var number = await OpenAsync(una, "Read by wire", "nip it 1 h\n    each 40-60 N m x 2\ngauge it 1 h\n    each 2-3 mm x 2");
+        await una.OpenAsync($"/w/{number}/1");
+        una.Text.ShouldContain("Read the wrench");
+        await TakesAsync(una, $"/w/{number}/1?handler=Instrument", ("Wanted", "each 40-60 N m x 2"), ("Position", "1"));
+        var read = await shed.AskAsync(db => db.StepReadings.OrderByDescending(r => r.At).FirstAsync(Ct));
+        (read.Within, read.Instrument, read.Value!.UnitSymbol).ShouldBe((true, "wrench", "N m"));
+        read.Value.Si.ShouldBe(50, 1);
+        await una.OpenAsync($"/w/{number}/2");
+        una.Text.ShouldNotContain("Read the gauge", customMessage: "none is set up here");
+        await RefusesAsync(una, $"/w/{number}/2?handler=Instrument", "No instrument is set up that reads this. Type it.", ("Wanted", "each 2-3 mm x 2"), ("Position", "1"));
+    }
+
+    [Fact]
     public async Task Tools_go_in_and_out_attempts_are_kept_and_damage_is_a_finding_in_one_tap()
     {
         using var una = await shed.AsAsync("una");

@@ -199,6 +199,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         [typeof(Core.Planning.CallOut)] = "of the shed's days",
         [typeof(Core.Planning.CallReply)] = "of the shed's days",
         [typeof(Core.Planning.Equipment)] = "of the shed",
+        [typeof(Core.Planning.MeasuringTool)] = "of the shed",
         [typeof(Core.Planning.KeptPlan)] = "worked out anew",
         [typeof(Core.Today.Visit)] = "of the shed's days",
         [typeof(Core.Today.DayJob)] = "of the shed's days",

@@ -5,15 +5,18 @@ using OilTag.Instruments;
 
 namespace OilTag.Web.Tests;
 
-/// <summary>A shed with simulated load cells and a simulated level, beside the gauge.</summary>
+/// <summary>A shed with simulated load cells, a simulated level and a simulated wrench, beside the gauge.</summary>
 public class InstrumentShed : GaugeShed
 {
     private readonly InstrumentOnTheBench cells = new(new LoadCells(4));
     private readonly InstrumentOnTheBench level = new(new DigitalLevel(4, moving: 0));
+    private readonly InstrumentOnTheBench wrench = new(new TorqueWrench(4, steady: true));
 
     protected override string Cells => cells.Address;
 
     protected override string Level => level.Address;
+
+    protected override string Wrench => wrench.Address;
 
     public override async ValueTask DisposeAsync()
     {
@@ -21,6 +24,7 @@ public class InstrumentShed : GaugeShed
         await base.DisposeAsync();
         cells.Dispose();
         level.Dispose();
+        wrench.Dispose();
     }
 }
 

@@ -245,7 +245,7 @@ public sealed class PlanShedTests : IAsyncLifetime
         var ismay = await IdAsync("Ismay Pell");
         await shed.AskAsync(async db =>
         {
-            db.Hours.Add(new OilTag.Core.People.HoursEntry { PackageId = hold.PackageId, PersonId = ismay, On = Today, Minutes = 60, RecordedById = ismay, At = shed.Clock.GetCurrentInstant() });
+            db.Hours.Add(new OilTag.Core.People.HoursEntry { MachineId = await db.Packages.Where(k => k.Id == hold.PackageId).Select(k => k.MachineId).SingleAsync(), PackageId = hold.PackageId, PersonId = ismay, On = Today, Minutes = 60, RecordedById = ismay, At = shed.Clock.GetCurrentInstant() });
             return await db.SaveChangesAsync();
         });
         (await InputAsync()).Operations.Single(o => o.Id == PlanQuery.Id(hold.Id)).NotBy.ShouldContain(PlanQuery.Id(ismay));

@@ -385,6 +385,17 @@ public sealed class PlanningFlowTests(Shed shed) : IClassFixture<Shed>
         (await tobit.PostAsync(path, Form("9", "6.36", "6.37"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         tobit.Beside("Sheet").ShouldContain($"There is no sheet {number}-9");
 
+        (await tobit.PostAsync(path, Form("OT W1-1", "6.36", "6.37"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        tobit.Beside("Sheet").ShouldContain($"That is no sheet of package {number}.");
+        tobit.Typed("Sheet").ShouldBe("OT W1-1");
+        using (var pdf = PdfSharp.Pdf.IO.PdfReader.Open(new MemoryStream(await (await una.GetAsync($"/w/{number}/sheet.pdf")).Content.ReadAsByteArrayAsync(Ct))))
+        {
+            pdf.PageCount.ShouldBe(1);
+            pdf.Info.Title.ShouldBe($"Job sheet {number}-1");
+        }
+
+        (await una.GetAsync("/w/99999/sheet.pdf")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+
         // The steps changed while the sheet was in the shed.
         await una.OpenAsync($"/w/{number}/steps");
         (await una.PostAsync($"/w/{number}/steps", ("Lines", una.Typed("Lines").Replace("2. Dress 1 h", "2. Dress both edges 1 h", StringComparison.Ordinal)), ("Seen", "1"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
@@ -393,7 +404,7 @@ public sealed class PlanningFlowTests(Shed shed) : IClassFixture<Shed>
         tobit.Text.ShouldContain("renamed “Dress” to “Dress both edges”");
         tobit.Typed("Rows[0].Readings[0]").ShouldBe("6.36");
         var key = Guid.CreateVersion7();
-        (await tobit.SendAsync(path, key, Form("1", "6.36", "6.37", ("Compared", "true")))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        (await tobit.SendAsync(path, key, Form($"OT W{number}-1", "6.36", "6.37", ("Compared", "true")))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
         await tobit.OpenAsync($"/w/{number}/sheet?type=true");
         (await tobit.SendAsync(path, key, Form("1", "6.36", "6.37", ("Compared", "true")))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var step = (await PackageAsync(number)).Operations[0];

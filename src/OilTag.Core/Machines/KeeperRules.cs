@@ -24,12 +24,6 @@ public sealed record MachineEntry
     public string? Assemblies { get; init; }
 }
 
-/// <summary>One line of a typed breakdown.</summary>
-/// <param name="Name">Name of the assembly.</param>
-/// <param name="Hand">Hand, from "left" or "right" behind a comma.</param>
-/// <param name="Under">Index of the line it hangs under, or null at the top.</param>
-public sealed record TypedAssembly(string Name, Hand Hand, int? Under);
-
 /// <summary>Checks what the keeper adds.</summary>
 public static class KeeperRules
 {
@@ -44,7 +38,7 @@ public static class KeeperRules
     /// <param name="letters">Letters of the machines that are there.</param>
     /// <param name="today">Today.</param>
     /// <returns>The assemblies that were typed, and problems.</returns>
-    public static (IReadOnlyList<TypedAssembly> Assemblies, IReadOnlyList<Problem> Problems) Check(MachineEntry e, IReadOnlyCollection<string> letters, LocalDate today)
+    public static (IReadOnlyList<TypedPlace> Assemblies, IReadOnlyList<Problem> Problems) Check(MachineEntry e, IReadOnlyCollection<string> letters, LocalDate today)
     {
         ArgumentNullException.ThrowIfNull(e);
         ArgumentNullException.ThrowIfNull(letters);
@@ -75,47 +69,31 @@ public static class KeeperRules
             problems.Add(new Problem("Tin", "Choose its livery."));
         }
 
-        return (ReadAssemblies(e.Assemblies, problems), problems);
+        return (ReadAssemblies(e.Assemblies, problems, above: false), problems);
     }
 
-    /// <summary>Reads a breakdown typed as lines, two deep.</summary>
-    public static IReadOnlyList<TypedAssembly> ReadAssemblies(string? text, IList<Problem> problems)
+    /// <summary>Reads a breakdown as it is typed or pasted, see <see cref="BreakdownText"/>; nothing is none.</summary>
+    /// <param name="text">As typed.</param>
+    /// <param name="problems">What cannot be read is added here.</param>
+    /// <param name="above">True when all of it hangs under an assembly that is there.</param>
+    public static IReadOnlyList<TypedPlace> ReadAssemblies(string? text, IList<Problem> problems, bool above)
     {
         ArgumentNullException.ThrowIfNull(problems);
-        var read = new List<TypedAssembly>();
-        int? top = null;
-        foreach (var line in (text ?? string.Empty).Split('\n').Where(l => !string.IsNullOrWhiteSpace(l)))
+        if (string.IsNullOrWhiteSpace(text))
         {
-            var indented = char.IsWhiteSpace(line[0]);
-            var words = line.Trim();
-            var hand = Hand.None;
-            foreach (var (ending, h) in new[] { (", left", Hand.Left), (", right", Hand.Right) })
-            {
-                if (words.EndsWith(ending, StringComparison.OrdinalIgnoreCase))
-                {
-                    (words, hand) = (words[..^ending.Length].TrimEnd(), h);
-                }
-            }
-
-            if (words.Length is 0 or > 80)
-            {
-                problems.Add(new Problem("Assemblies", $"Line {read.Count + 1} needs a name of 80 characters at most."));
-                return read;
-            }
-
-            if (indented && top is null)
-            {
-                problems.Add(new Problem("Assemblies", "The first line hangs under nothing. Start it at the margin."));
-                return read;
-            }
-
-            read.Add(new TypedAssembly(words, hand, indented ? top : null));
-            top = indented ? top : read.Count - 1;
+            return [];
         }
 
-        if (read.Count > 300)
+        var (read, problem) = BreakdownText.Read(text, "Assemblies");
+        if (problem is null && !above && read.Any(t => t is { Under: null, Kind: PlaceKind.Slot }))
         {
-            problems.Add(new Problem("Assemblies", "Three hundred lines fit at once."));
+            problem = new Problem("Assemblies", "A part needs an assembly above it. Put a line without a dash before it.");
+        }
+
+        if (problem is not null)
+        {
+            problems.Add(problem);
+            return [];
         }
 
         return read;

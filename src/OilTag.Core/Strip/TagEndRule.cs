@@ -44,9 +44,9 @@ public static class TagEndRule
             problems.Add(new Problem("End", "Findings or packages are about this part, so the tag was no mistake. End it another way."));
         }
 
-        if (f.End == TagEnd.Scrapped && !f.SuccessorFitted)
+        if (f.End == TagEnd.Scrapped && !f.SuccessorFitted && !f.Copied)
         {
-            problems.Add(new Problem("End", "Nothing is scrapped before its successor is fitted. Keep it as reference until then."));
+            problems.Add(new Problem("End", "Nothing is scrapped before its successor is fitted or its copy is made. Keep it as reference until then, or tick that the copy is made."));
         }
 
         if (Leaves(f.End) && f.OnlySample && !f.SuccessorFitted && !f.Copied)

@@ -33,7 +33,42 @@ public sealed record WantedPart(Certainty Certainty, string What, int Quantity, 
 /// <param name="Decided">The decision that holds, or null.</param>
 /// <param name="Pieces">Pieces to make, or null.</param>
 /// <param name="Done">True when the work that came of it is closed.</param>
-public sealed record FindingFacts(int Number, string Place, string What, Verdict Verdict, bool Measured, Disposition? Decided, int? Pieces, bool Done);
+/// <param name="PlaceId">The place.</param>
+public sealed record FindingFacts(int Number, string Place, string What, Verdict Verdict, bool Measured, Disposition? Decided, int? Pieces, bool Done, Guid PlaceId = default)
+{
+    /// <summary>True when it says that a part is not there, or fewer than there should be: missing, or a count such as <c>41 of 48</c>.</summary>
+    public bool SaysMissing => Missing.Of(What) is not null;
+}
+
+/// <summary>How many are missing, as people write it.</summary>
+public static class Missing
+{
+    private static readonly string[] Gone = ["missing", "not there", "is gone", "are gone", "absent", "none there"];
+
+    private static readonly string[] Counted = ["there", "counted", "present", "here"];
+
+    /// <summary>How many of how many are missing; 1 of 1 where only a word says so; null when nothing says so.</summary>
+    /// <param name="text">A finding in words.</param>
+    public static (int Missing, int Of)? Of(string text)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        var words = text.Split([' ', ',', ';', '.', ':', '\n'], StringSplitOptions.RemoveEmptyEntries);
+        bool Says(string[] of) => of.Any(w => $" {string.Join(' ', words)} ".Contains($" {w} ", StringComparison.OrdinalIgnoreCase));
+        var gone = Says(Gone);
+        for (var i = 1; i + 1 < words.Length; i++)
+        {
+            if (words[i].Equals("of", StringComparison.OrdinalIgnoreCase) && Whole(words[i - 1]) is { } a && Whole(words[i + 1]) is { } of && a < of)
+            {
+                // “41 of 48 there” counts what is there, “7 of 48 missing” what is not; “3 of 14 cracked” is no count of either.
+                return gone ? (a, of) : Says(Counted) ? (of - a, of) : null;
+            }
+        }
+
+        return gone ? (1, 1) : null;
+    }
+
+    private static int? Whole(string word) => int.TryParse(word, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) && n is > 0 and < 10_000 ? n : null;
+}
 
 /// <summary>The first parts list: what the survey says will be wanted, and how sure that is. Rules: common practice.</summary>
 public static class PartsListRule
@@ -48,7 +83,33 @@ public static class PartsListRule
         ArgumentNullException.ThrowIfNull(demands);
         ArgumentNullException.ThrowIfNull(book);
         var list = new List<WantedPart>();
-        foreach (var f in findings.Where(f => !f.Done))
+        var open = findings.Where(f => !f.Done).ToList();
+        var lines = book.ToList();
+
+        // A part that is missing, a count that falls short and a line of the book that is absent are one want at one place.
+        var told = new HashSet<BookLine>(ReferenceEqualityComparer.Instance);
+        foreach (var at in open.Where(f => f.SaysMissing).GroupBy(f => (f.PlaceId, Alone: f.PlaceId == Guid.Empty ? f.Number : 0)).Select(g => g.OrderBy(f => f.Number).ToList()).ToList())
+        {
+            var same = at[0].PlaceId == Guid.Empty ? null : lines.Where(l => l.Line.State == BookState.Missing && l.Line.PlaceId == at[0].PlaceId).Select(l => l.Line).FirstOrDefault();
+            if (same is not null)
+            {
+                told.Add(same);
+            }
+
+            // What is decided stands below with what is done about it.
+            if (at.Exists(f => f.Decided is not null))
+            {
+                continue;
+            }
+
+            var (missing, of) = at.Select(f => Missing.Of(f.What)!.Value).MaxBy(m => m.Missing);
+            var sources = at.Select(f => $"F{f.Number}").Concat(same is null ? [] : [same.Reference.Length > 0 ? $"book {same.Reference}" : "the parts book"]);
+            list.Add(new WantedPart(
+                Certainty.Certain, same?.Name ?? at[0].Place, Math.Max(missing, same is null ? 0 : same.Quantity - same.Found), at[0].Place, $"Missing{(of > 1 ? $", {of - missing} of {of} there" : string.Empty)} ({string.Join(", ", sources)})", $"/f/{at[0].Number}"));
+            open.RemoveAll(at.Contains);
+        }
+
+        foreach (var f in open)
         {
             (Certainty, string)? say = f.Decided switch
             {
@@ -78,7 +139,7 @@ public static class PartsListRule
                 g.Key.Source == DemandSource.SingleUse ? "Used once" : "Came off seized, broken or rusty", string.Empty));
         }
 
-        foreach (var (line, place) in book)
+        foreach (var (line, place) in lines.Where(l => !told.Contains(l.Line)))
         {
             (Certainty Certainty, string Why, int Quantity)? say = line.State switch
             {

@@ -21,7 +21,7 @@ public sealed class KeeperWrites(OilTagDb db, Recorder recorder)
         var machine = new Machine { Letter = e.Letter!.Trim().ToUpperInvariant(), Name = e.Name!.Trim(), What = e.What!.Trim(), Year = e.Year!.Value, Kind = kind, Standard = standard, Tin = e.Tin!, Drawing = drawing ?? string.Empty, Bay = letters.Count + 1 };
         db.Machines.Add(machine);
         Add(machine, null, assemblies, 0);
-        recorder.Say($"added the machine {machine.Name} with {assemblies.Count} assemblies.", machine.Id);
+        recorder.Say($"added the machine {machine.Name} with {assemblies.Count} places.", machine.Id);
         return Recorded.To($"/machines/{machine.Letter}");
     }, ct);
 
@@ -29,7 +29,7 @@ public sealed class KeeperWrites(OilTagDb db, Recorder recorder)
     public Task<Recorded> AddAssembliesAsync(Guid key, Guid personId, Guid parentId, string? text, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<OilTag.Core.Problem>();
-        var assemblies = KeeperRules.ReadAssemblies(text, problems);
+        var assemblies = KeeperRules.ReadAssemblies(text, problems, above: true);
         var parent = await db.Places.AsNoTracking().SingleAsync(p => p.Id == parentId, ct);
         if (assemblies.Count == 0 && problems.Count == 0)
         {
@@ -48,16 +48,16 @@ public sealed class KeeperWrites(OilTagDb db, Recorder recorder)
 
         var machine = await db.Machines.SingleAsync(m => m.Id == parent.MachineId, ct);
         Add(machine, parentId, assemblies, await db.Places.Where(p => p.ParentId == parentId).MaxAsync(p => (int?)p.Order, ct) ?? 0);
-        recorder.Say($"added {string.Join(", ", assemblies.Select(a => PlaceNames.Full(a.Name, a.Hand, null)))} under {parent.FullName}.", machine.Id, parentId);
+        recorder.Say($"added {string.Join(", ", assemblies.Select(a => PlaceNames.Full(a.Name, a.Hand, a.Position)))} under {parent.FullName}.", machine.Id, parentId);
         return Recorded.To($"/places/{parentId}");
     }, ct);
 
-    private void Add(Machine machine, Guid? under, IReadOnlyList<TypedAssembly> assemblies, int order)
+    private void Add(Machine machine, Guid? under, IReadOnlyList<TypedPlace> assemblies, int order)
     {
         var places = new List<Place>();
         foreach (var a in assemblies)
         {
-            places.Add(new Place { MachineId = machine.Id, ParentId = a.Under is { } u ? places[u].Id : under, Kind = PlaceKind.Assembly, Name = a.Name, Hand = a.Hand, Order = ++order });
+            places.Add(new Place { MachineId = machine.Id, ParentId = a.Under is { } u ? places[u].Id : under, Kind = a.Kind, Name = a.Name, Hand = a.Hand, Position = a.Position, Order = ++order });
         }
 
         db.Places.AddRange(places);

@@ -114,6 +114,12 @@ public static class MachineExport
             Log = await All(db.LogEntries.Where(l => l.MachineId == m).OrderBy(l => l.Id)),
         };
 
+        // The wrench is the shed's and stays here; each pull names it.
+        foreach (var bolts in file.BoltGroups)
+        {
+            bolts.ToolId = null;
+        }
+
         // A line of the log may name a place that is not there any more.
         var there = file.Places.Select(p => p.Id).Concat(file.Tags.Select(t => t.Id)).Concat(file.Packages.Select(k => k.Id)).ToHashSet();
         Guid? There(Guid? id) => id is { } x && there.Contains(x) ? id : null;

@@ -57,7 +57,7 @@ namespace OilTag.Data.Migrations
             // Whoever lifts holds by their role goes on doing so.
             migrationBuilder.Sql("""
                 insert into authorisations (id, person_id, skill, learning, granted_by_id, granted_at)
-                select gen_random_uuid(), a.person_id, 'lifting holds', false, a.person_id, now()
+                select gen_random_uuid(), a.person_id, 'lifting holds', false, a.person_id, coalesce((select max(at) from log_entries), 'epoch')
                 from accounts a join account_roles ur on ur.user_id = a.id join roles r on r.id = ur.role_id
                 where r.name = 'inspector' and not exists (select 1 from authorisations h where h.person_id = a.person_id and h.skill = 'lifting holds' and h.ended_at is null)
                 """);

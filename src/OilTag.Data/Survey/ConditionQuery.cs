@@ -34,7 +34,7 @@ public static class ConditionQuery
                 var (standard, setBy) = tree.StandardAt(f.PlaceId, machine.Standard, machine.Name);
                 return new FindingFacts(
                     f.Number, places[f.PlaceId].FullName, f.What, VerdictRule.Judge(f, standard, setBy).Verdict, f.Reading is not null, f.DecidedOn(today),
-                    packages[f.Id].Select(k => k.Pieces).FirstOrDefault(p => p > 0), packages[f.Id].Any() && packages[f.Id].All(k => k.Closed));
+                    packages[f.Id].Select(k => k.Pieces).FirstOrDefault(p => p > 0), packages[f.Id].Any() && packages[f.Id].All(k => k.Closed), f.PlaceId);
             }),
             demands.Select(d => (d, places[d.PlaceId].FullName)),
             book.Select(l => (l, l.PlaceId is { } p ? places[p].FullName : string.Empty)));

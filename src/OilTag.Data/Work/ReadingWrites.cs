@@ -146,7 +146,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
 
         if (revision < 1 || revision > package.Revision)
         {
-            problems.Add(new Problem("Sheet", $"There is no sheet {number}-{revision}. The newest is {number}-{package.Revision}."));
+            problems.Add(new Problem("Sheet", revision < 1 ? $"That is no sheet of package {number}. The newest is {number}-{package.Revision}." : $"There is no sheet {number}-{revision}. The newest is {number}-{package.Revision}."));
         }
         else if (revision < package.Revision && !compared)
         {

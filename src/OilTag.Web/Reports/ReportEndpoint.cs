@@ -29,4 +29,10 @@ public static class ReportEndpoint
             Turn.Release();
         }
     }).AddEndpointFilter(new ReadInOneMoment());
+
+    /// <summary>The job sheet of a package.</summary>
+    public static void MapSheets(IEndpointRouteBuilder app) => app.MapGet("/w/{number:int:min(1)}/sheet.pdf", async (int number, OilTagDb db, ShedClock clock, Me me, CancellationToken ct) =>
+        await JobSheet.LoadAsync(db, number, clock.Today, ct) is { } facts
+            ? Results.File(JobSheet.Pdf(facts, clock.Now, me.Name), "application/pdf", $"job-sheet-{number}-{facts.Package.Revision}.pdf")
+            : Results.NotFound()).AddEndpointFilter(new ReadInOneMoment());
 }

@@ -265,7 +265,7 @@ public static class TagSheets
     }
 
     // The code as runs of rectangles, with its quiet zone of four modules.
-    private static void Code(XGraphics g, string address, double x, double y, double side)
+    internal static void Code(XGraphics g, string address, double x, double y, double side)
     {
         using var generator = new QRCodeGenerator();
         using var data = generator.CreateQrCode(address, QRCodeGenerator.ECCLevel.M);
@@ -292,7 +292,7 @@ public static class TagSheets
     }
 
     // The thread of the machine in black: told apart by its rails, blocks and beads.
-    private static void Lining(XGraphics g, string tin, double x, double top, double bottom)
+    internal static void Lining(XGraphics g, string tin, double x, double top, double bottom)
     {
         void Rail(double at, double width) => g.DrawRectangle(XBrushes.Black, x + at, top, width, bottom - top);
         void Along(double pitch, Action<double> draw)

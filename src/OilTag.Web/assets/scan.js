@@ -1,7 +1,8 @@
 // Reads the codes of tags and labels into a field: by the camera where the browser allows it, else from a photo of the code. Typing always works.
 (() => {
   "use strict";
-  const add = (field, text) => {
+  const add = (field, text, one) => {
+    if (one) { field.value = text; return true; }
     const lines = field.value.split(/\s+/).filter(Boolean);
     if (lines.includes(text)) return false;
     field.value = [...lines, text].join(" ");
@@ -43,7 +44,7 @@
       try {
         const bitmap = await createImageBitmap(picture);
         const text = read(bitmap, bitmap.width, bitmap.height);
-        say.textContent = text ? (add(field, text) ? `Read: ${text}` : `Read before: ${text}`) : "No code was found in that picture. Go closer, or type the number.";
+        say.textContent = text ? (add(field, text, "one" in box.dataset) ? `Read: ${text}` : `Read before: ${text}`) : "No code was found in that picture. Go closer, or type the number.";
       } catch {
         say.textContent = "That picture cannot be opened. Type the number.";
       }
@@ -66,7 +67,7 @@
       if (!stream) return;
       if (video.readyState >= 2) {
         const text = read(video, video.videoWidth, video.videoHeight);
-        if (text && add(field, text)) say.textContent = `Read: ${text}`;
+        if (text && add(field, text, "one" in box.dataset)) say.textContent = `Read: ${text}`;
       }
       setTimeout(look, 150);
     };

@@ -199,10 +199,15 @@ public sealed class KeeperRulesTests
     public void Lines_become_a_breakdown_with_hands()
     {
         var problems = new List<Problem>();
-        KeeperRules.ReadAssemblies("Drum\r\n  Beater, left\n\n\tBeater, RIGHT\nShaker", problems).ShouldBe([new("Drum", Hand.None, null), new("Beater", Hand.Left, 0), new("Beater", Hand.Right, 0), new("Shaker", Hand.None, null)]);
+        KeeperRules.ReadAssemblies("Drum\r\n  Beater, left\n\n  Beater, RIGHT\n  - Blade x 2\nShaker", problems, above: false).ShouldBe(
+        [
+            new("Drum", PlaceKind.Assembly, Hand.None, null, null), new("Beater", PlaceKind.Assembly, Hand.Left, null, 0), new("Beater", PlaceKind.Assembly, Hand.Right, null, 0),
+            new("Blade", PlaceKind.Slot, Hand.None, 1, 0), new("Blade", PlaceKind.Slot, Hand.None, 2, 0), new("Shaker", PlaceKind.Assembly, Hand.None, null, null),
+        ]);
         problems.ShouldBeEmpty();
-        KeeperRules.ReadAssemblies(" under nothing", problems).ShouldBeEmpty();
-        problems.Single().Sentence.ShouldContain("hangs under nothing");
+        KeeperRules.ReadAssemblies("- Blade", problems, above: false).ShouldBeEmpty();
+        problems.Single().Sentence.ShouldContain("A part needs an assembly above it.");
+        KeeperRules.ReadAssemblies("- Blade", [], above: true).Single().Kind.ShouldBe(PlaceKind.Slot);
     }
 
     [Fact]

@@ -10,7 +10,7 @@ public sealed class ServiceRuleTests
 
     private static readonly LocalDate Set = new(2026, 1, 1);
 
-    private static Instant Noon(LocalDate day) => day.At(new LocalTime(12, 0)).InUtc().ToInstant();
+    private static Instant Noon(LocalDate day) => Instant.FromUtc(day.Year, day.Month, day.Day, 12, 0);
 
     private static ServiceDone Done(LocalDate on) => new() { On = on, At = Noon(on) };
 

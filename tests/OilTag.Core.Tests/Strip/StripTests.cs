@@ -153,6 +153,7 @@ public sealed class TagEndRuleTests
     {
         Against(Open with { End = TagEnd.Scrapped }).ShouldStartWith("Nothing is scrapped before its successor is fitted");
         Against(Open with { End = TagEnd.Scrapped, SuccessorFitted = true }).ShouldBeEmpty();
+        Against(Open with { End = TagEnd.Scrapped, OnlySample = true, Copied = true }).ShouldBeEmpty("a tank that was cut up, with its copy made");
         Against(Open).ShouldBeEmpty();
     }
 

@@ -33,6 +33,31 @@ public sealed class PartsListRuleTests
         PartsListRule.Of([Finding(Verdict.Beyond, Disposition.Remake, pieces: 6)], [], []).Single().Quantity.ShouldBe(6);
     }
 
+    [Theory]
+    [InlineData("Handle missing", 1, 1)]
+    [InlineData("41 of 48 there, counted twice", 7, 48)]
+    [InlineData("7 of 48 missing", 7, 48)]
+    [InlineData("Counted 3 of 4", 1, 4)]
+    [InlineData("The bracket is gone", 1, 1)]
+    [InlineData("3 of 14 cracked", 0, 0)]
+    [InlineData("Worn at the heel", 0, 0)]
+    [InlineData("48 of 41 there", 0, 0)]
+    [InlineData("of", 0, 0)]
+    public void What_is_missing_is_read_from_words_and_counts(string text, int missing, int of) => (Missing.Of(text) ?? (0, 0)).ShouldBe((missing, of));
+
+    [Fact]
+    public void A_missing_part_a_count_that_falls_short_and_an_absent_line_of_the_book_are_one_want()
+    {
+        var place = Guid.NewGuid();
+        FindingFacts Gone(int number, string what, Disposition? decided = null) => new(number, "Stays", what, Verdict.CannotTell, false, decided, null, false, place);
+        BookLine Line(int found) => new() { Name = "Side stay", Reference = "4-12", Quantity = 48, Found = found, State = BookState.Missing, PlaceId = place };
+        var one = PartsListRule.Of([Gone(5, "41 of 48 there"), Gone(9, "Stays missing")], [], [(Line(40), "Stays")]).Single();
+        one.ShouldBe(new WantedPart(Certainty.Certain, "Side stay", 8, "Stays", "Missing, 41 of 48 there (F5, F9, book 4-12)", "/f/5"));
+        PartsListRule.Of([Gone(5, "41 of 48 there")], [], [(Line(40), "Elsewhere")]).Count.ShouldBe(1);
+        PartsListRule.Of([Gone(5, "7 of 48 missing", Disposition.Buy)], [], [(Line(41), "Stays")]).Single().Link.ShouldBe("/f/5", "what is decided stands with what is done about it");
+        PartsListRule.Of([Gone(5, "Loose")], [], [(Line(41), "Stays")]).Count.ShouldBe(2, "another trouble at the place is another line");
+    }
+
     [Fact]
     public void Demands_of_a_kind_add_up_and_the_book_gives_missing_incorrect_and_unknown()
     {

@@ -10,6 +10,7 @@ using OilTag.Data;
 using OilTag.Data.Bench;
 using OilTag.Data.Log;
 using OilTag.Data.Machines;
+using OilTag.Data.Planning;
 using OilTag.Data.Work;
 using OilTag.Web.Shared;
 
@@ -24,7 +25,7 @@ namespace OilTag.Web.Pages.Work;
 public sealed record CareCounts(int Locks, int Unlocked, int Inside, int Tried, int Again);
 
 /// <summary>One package: what is next, what comes after, what would make it ready, hours and money, and what keeps it from closing.</summary>
-public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StepWrites stepWrites, KitWrites kits, TroubleWrites troubles, Signer signer, StandLoader stands) : FormPage
+public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StepWrites stepWrites, KitWrites kits, TroubleWrites troubles, Signer signer, StepInstruments instruments, PlanLoader plans, StandLoader stands) : FormPage
 {
     public WorkPackage Package { get; private set; } = null!;
 
@@ -284,8 +285,21 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         var ids = named.ConvertAll(o => o.Id);
         var laid = ids.Count == 0 ? [] : await db.LaidOut.AsNoTracking().Where(l => ids.Contains(l.OperationId)).ToListAsync(ct);
         Kit = [.. named.SelectMany(o => o.Kit.Select(i => (o, i, laid.Find(l => l.OperationId == o.Id && l.What == i.What)?.Here)))];
-        Next = Stand.Next.FirstOrDefault(o => !o.Hold) is { } next ? await ViewAsync(next, path, shed, ct) : null;
+        Next = await NextAsync(ct) is { } next ? await ViewAsync(next, path, shed, ct) : null;
         return true;
+    }
+
+    // Of several steps that can be done side by side the one that most often fixes a date in the plan stands large.
+    private async Task<Operation?> NextAsync(CancellationToken ct)
+    {
+        var next = Stand.Next.Where(o => !o.Hold).ToList();
+        if (next.Count < 2)
+        {
+            return next.FirstOrDefault();
+        }
+
+        var critical = (await plans.PresentAsync(ct)).Plan?.Result.Forecast?.Operations.ToDictionary(o => o.Id, o => o.Critical, StringComparer.Ordinal) ?? [];
+        return next.OrderByDescending(o => critical.GetValueOrDefault(PlanQuery.Id(o.Id))).ThenBy(o => o.Order).First();
     }
 
     private async Task<StepView> ViewAsync(Operation next, IReadOnlyList<string> path, ShedStand shed, CancellationToken ct)
@@ -296,7 +310,7 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         var places = ReadingRule.Places(next.Readings, taken);
         var reasons = Stand.Reasons.Where(r => r.Step is null || r.Step.Id == next.Id).ToList();
         var cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [next.Name, next.Note]);
-        return new StepView
+        var view = new StepView
         {
             Package = Package.Number,
             Step = next,
@@ -314,5 +328,6 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
             WhyNot = PackageRules.WhyNotFinish(Package, next) ?? (shed.Fixtures.GetValueOrDefault(Package.Id) ?? []).FirstOrDefault() ?? ReadingRule.WhyNot(places),
             Missing = reasons.FirstOrDefault(r => r.Kind == StandKind.Part && r.Step?.Id == next.Id)?.What,
         };
+        return view with { Line = instruments.NameFor(view.Now?.Wanted) };
     }
 }

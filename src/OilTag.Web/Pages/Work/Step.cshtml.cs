@@ -4,6 +4,7 @@ using OilTag.Core.Cautions;
 using OilTag.Core.Machines;
 using OilTag.Core.Work;
 using OilTag.Data;
+using OilTag.Data.Log;
 using OilTag.Data.Machines;
 using OilTag.Data.Work;
 using OilTag.Web.Shared;
@@ -11,7 +12,7 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Work;
 
 /// <summary>One step in the hand: its limit, one reading at a time, and every reading so far.</summary>
-public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites writes, Signer signer, StandLoader stands) : FormPage
+public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites writes, Signer signer, StepInstruments instruments, StandLoader stands) : FormPage
 {
     public WorkPackage Package { get; private set; } = null!;
 
@@ -70,6 +71,19 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
     public Task<IActionResult> OnPostReadingAsync(int number, int order, CancellationToken ct) => WriteAsync(
         me.CanRecord, () => LoadAsync(number, order, ct), () => writes.TakeAsync(Key, me.Id, number, View.Step.Id, new ReadingEntry(Wanted, Position, Reading, Instrument, Way), ct), Again);
 
+    /// <summary>Takes the reading from the instrument's line and keeps it as if it were typed.</summary>
+    public Task<IActionResult> OnPostInstrumentAsync(int number, int order, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, order, ct), async () =>
+    {
+        if (View.Now is not { } now)
+        {
+            return Recorded.Changed;
+        }
+
+        var (text, sentence) = await instruments.ReadAsync(now.Wanted, $"{number}-{order}-{now.Position}", ct);
+        Reading = text;
+        return text is null ? Recorded.Refused(sentence!, "Reading") : await writes.TakeAsync(Key, me.Id, number, View.Step.Id, new ReadingEntry(now.Wanted.Text, now.Position, text, instruments.NameFor(now.Wanted), Way), ct);
+    }, Again);
+
     public Task<IActionResult> OnPostStrikeAsync(int number, int order, CancellationToken ct) => WriteAsync(
         me.CanRecord, () => LoadAsync(number, order, ct), () => writes.StrikeAsync(Key, me.Id, me.CanLead, number, ReadingId, StrikeWhy, ct));
 
@@ -119,6 +133,7 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
             Chosen = Wanted is { Length: > 0 } w && Position > 0 && places.Any(p => p.Wanted.Text == w && p.Position == Position) ? (w, Position) : null,
             Instrument = Instrument ?? taken.FirstOrDefault(r => r.ById == me.Id)?.Instrument,
         };
+        View = View with { Line = instruments.NameFor(View.Now?.Wanted) };
         return true;
     }
 }

@@ -12,6 +12,9 @@ public sealed record StepView
 
     public required Operation Step { get; init; }
 
+    /// <summary>The instrument that takes the reading that is next; empty for none.</summary>
+    public string Line { get; init; } = string.Empty;
+
     /// <summary>True when bolts are set for it.</summary>
     public bool Bolts { get; init; }
 
