@@ -27,6 +27,16 @@ public sealed record CareCounts(int Locks, int Unlocked, int Inside, int Tried, 
 /// <summary>One package: what is next, what comes after, what would make it ready, hours and money, and what keeps it from closing.</summary>
 public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StepWrites stepWrites, KitWrites kits, TroubleWrites troubles, Signer signer, StepInstruments instruments, PlanLoader plans, StandLoader stands) : FormPage
 {
+    /// <summary>Steps that are listed after the one that is next; more are asked for.</summary>
+    public const int MostAfter = 40;
+
+    /// <summary>Open steps that stand beside what would make it ready.</summary>
+    public const int MostBeside = 12;
+
+    /// <summary>True when every step is listed.</summary>
+    [BindProperty(SupportsGet = true)]
+    public bool All { get; set; }
+
     public WorkPackage Package { get; private set; } = null!;
 
     public Machine Machine { get; private set; } = null!;
