@@ -31,7 +31,7 @@ Directory.CreateDirectory(folder);
     ("route-card", "tobit", "/r/2", true),
     ("plan", "una", "/plan", false),
     ("today", "una", "/today", false),
-    ("slip", "tobit", "@/today|a.strip", true),
+    ("torque", "gil", "@/w/85/3|a[href$='/torque']", true),
     ("planning", "una", "/work/new?m=G&from=Riveted", false),
     ("sequence", "una", "/machines/M/sequence", false),
 ];

@@ -720,6 +720,7 @@ public sealed class OilTagDb(DbContextOptions<OilTagDb> options)
         {
             e.HasOne<Operation>().WithMany().HasForeignKey(g => g.OperationId).OnDelete(DeleteBehavior.Restrict);
             e.HasOne<Person>().WithMany().HasForeignKey(g => g.ById).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<Photo>().WithMany().HasForeignKey(g => g.PhotoId).OnDelete(DeleteBehavior.SetNull);
             e.HasIndex(g => g.OperationId).IsUnique();
             e.Property(g => g.Order).HasColumnName("tightened");
             e.OwnsOne(g => g.Across, Measured);

@@ -164,6 +164,40 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
     }
 
     [Fact]
+    public async Task Pulls_from_a_paper_sheet_are_typed_in_on_its_page_and_bolts_lie_on_a_photo()
+    {
+        using var una = await shed.AsAsync("una");
+        await una.OpenAsync("/f/1");
+        (await una.UploadAsync("/f/1?handler=Photo", "photo.jpg", Pictures.Jpeg(320, 200), ("Caption", "cover"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        var photo = await shed.AskAsync(db => (from p in db.Photos join f in db.Findings on p.FindingId equals f.Id join m in db.Machines on f.MachineId equals m.Id orderby p.Id select new { p.Id, m.Letter }).FirstAsync(Ct));
+        var number = await OpenAsync(una, "From paper", "cover on 2 h", photo.Letter);
+        var path = $"/w/{number}/1/torque";
+        await una.OpenAsync(path);
+        (string, string?)[] own = [.. Bolts(await ToolAsync("Wrench 1")).Where(f => f.Item1 is not ("Shape" or "Count")), ("Shape", "Own"), ("Points", "10 50\n90 50\n50 20")];
+        await RefusesAsync(una, $"{path}?handler=Set", "What you typed is still here.", [.. own, ("PhotoId", Nobody)]);
+        await TakesAsync(una, $"{path}?handler=Set", [.. own, ("PhotoId", photo.Id.ToString())]);
+        await una.OpenAsync(path);
+        una.Page.QuerySelector("svg.bolts image")!.GetAttribute("href").ShouldBe($"/photos/{photo.Id}");
+
+        var sheet = $"/w/{number}/sheet";
+        await una.OpenAsync($"{sheet}?type=true");
+        var step = (await PackageAsync(number)).Operations[0].Id.ToString();
+        var nell = await shed.AskAsync(db => db.People.Where(p => p.Name == "Nell Garrow").Select(p => p.Id.ToString()).SingleAsync(Ct));
+        (string, string?)[] Form(string first, string second, bool done = true) => [("Sheet", "1"), ("Who", nell), ("Rows[0].Step", step), ("Rows[0].Done", done ? "true" : "false"), ("Rows[0].Pulls[0]", first), ("Rows[0].Pulls[1]", second)];
+        await RefusesAsync(una, sheet, "Step 1. Pass 2, stud 2, “60”: 8.0 lb ft over.", Form("25 25 x", "50 60 50"));
+        una.Typed("Rows[0].Pulls[0]").ShouldBe("25 25 x");
+        await RefusesAsync(una, sheet, "Step 1. Pass 2 is not on: pass 1 is.", Form("", "50 50 50"));
+        await RefusesAsync(una, sheet, "pulls of Front cover are not done", Form("25 25 x", ""));
+        (await shed.AskAsync(db => db.TorqueReadings.CountAsync(r => db.BoltGroups.Any(g => g.Id == r.GroupId && g.OperationId.ToString() == step), Ct))).ShouldBe(0, "all of it or nothing");
+        await TakesAsync(una, sheet, Form("25 25 x", "50 50.5 49"));
+        var pulled = await shed.AskAsync(db => db.TorqueReadings.Where(r => db.BoltGroups.Any(g => g.Id == r.GroupId && g.OperationId.ToString() == step)).OrderBy(r => r.Pass).ThenBy(r => r.Number).ToListAsync(Ct));
+        pulled.Select(r => (r.Pass, r.Number, r.Ticked, r.ById.ToString())).ShouldBe([(1, 1, false, nell), (1, 2, false, nell), (1, 3, true, nell), (2, 1, false, nell), (2, 2, false, nell), (2, 3, false, nell)]);
+        (await PackageAsync(number)).Operations[0].DoneAt.ShouldNotBeNull();
+        await una.OpenAsync($"{path}?bolt=3");
+        una.Text.ShouldContain("clicked at");
+    }
+
+    [Fact]
     public async Task A_reading_is_taken_from_the_instruments_line_and_judged_at_once()
     {
         using var una = await shed.AsAsync("una");

@@ -59,6 +59,9 @@ public class BoltGroup
     /// <summary>Points that somebody set; empty for other shapes.</summary>
     public IReadOnlyList<BoltPoint> Points { get; set; } = [];
 
+    /// <summary>The photo under the points; null for none.</summary>
+    public Guid? PhotoId { get; set; }
+
     /// <summary>Pitch circle, or the length over the outermost bolts; null when nobody measured it.</summary>
     public Measure? Across { get; set; }
 
@@ -134,6 +137,9 @@ public class TorqueReading
 
     /// <summary>True when the wrench sent it; false when it was typed.</summary>
     public bool Sent { get; init; }
+
+    /// <summary>True when a paper sheet says only that the wrench clicked: the value is what it was set to, and nobody read it.</summary>
+    public bool Ticked { get; init; }
 
     /// <summary>Why it was done out of order; empty when it was not.</summary>
     public string OutOfOrder { get; init; } = string.Empty;

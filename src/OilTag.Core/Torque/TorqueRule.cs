@@ -23,6 +23,7 @@ namespace OilTag.Core.Torque;
 /// <param name="Again">After which use of the machine they are looked at again; null for none.</param>
 /// <param name="AgainHours">Running hours after which they are looked at again.</param>
 /// <param name="LockedBy">How they are locked.</param>
+/// <param name="PhotoId">The photo under own points.</param>
 public sealed record BoltGroupEntry(
     string? Name,
     string? Noun,
@@ -40,7 +41,8 @@ public sealed record BoltGroupEntry(
     Guid? ToolId,
     Service.UseKind? Again,
     string? AgainHours,
-    Work.LockWay? LockedBy);
+    Work.LockWay? LockedBy,
+    Guid? PhotoId = null);
 
 /// <summary>How a reading at a bolt stands to what is wanted.</summary>
 public enum TorqueEnd
@@ -136,6 +138,7 @@ public static class TorqueRule
             Count = count,
             Rows = rows,
             Points = e.Shape == BoltShape.Own ? points : [],
+            PhotoId = e.Shape == BoltShape.Own ? e.PhotoId : null,
             Across = across,
             Mark = mark,
             Order = order,
@@ -189,6 +192,46 @@ public static class TorqueRule
         return off > within.Si + same
             ? new TorqueCheck(value, TorqueEnd.Over, $"{Difference(value.Si - target.Si - within.Si, target.Unit)} over. Slacken {group.Noun} {number}, then pull it again.")
             : new TorqueCheck(value, TorqueEnd.Within, string.Empty);
+    }
+
+    /// <summary>
+    /// Reads what stands on paper for one pass: readings in the order of the numbers, apart by blanks; an <c>x</c> where the sheet says only that the wrench clicked.
+    /// </summary>
+    /// <param name="group">The group.</param>
+    /// <param name="pass">The pass, from 1.</param>
+    /// <param name="from">The first number that is open in it.</param>
+    /// <param name="text">As typed.</param>
+    /// <returns>What was read for each number from there on, or a sentence that says what is wrong.</returns>
+    public static (IReadOnlyList<(int Number, Measure Value, bool Ticked)> Pulls, string? Problem) OnPaper(BoltGroup group, int pass, int from, string? text)
+    {
+        ArgumentNullException.ThrowIfNull(group);
+        var (target, _) = Wanted(group, pass);
+        var words = (text ?? string.Empty).Split([' ', ',', ';', '\t', '\n', '\r'], StringSplitOptions.RemoveEmptyEntries);
+        var pulls = new List<(int, Measure, bool)>();
+        foreach (var word in words)
+        {
+            var number = from + pulls.Count;
+            if (number > group.Count)
+            {
+                return ([], $"Pass {pass}: {words.Length} are typed and {group.Count - from + 1} are open.");
+            }
+
+            if (word is "x" or "X" or "✓")
+            {
+                pulls.Add((number, target, true));
+                continue;
+            }
+
+            var check = Judge(group, pass, number, word);
+            if (check.Value is null || check.End != TorqueEnd.Within)
+            {
+                return ([], $"Pass {pass}, {group.Noun} {number}, “{(word.Length > 12 ? word[..12] + "…" : word)}”: {check.Sentence}");
+            }
+
+            pulls.Add((number, check.Value, false));
+        }
+
+        return (pulls, null);
     }
 
     /// <summary>Why a wrench does not do for a group today, in a sentence; null when it does.</summary>

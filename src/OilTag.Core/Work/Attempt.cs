@@ -301,6 +301,8 @@ public static class AttemptRule
                 var freed = parts.Where(p => p.Any(a => a.End == AttemptEnd.Free)).ToList();
                 return new WhatWorked(g.Key.Way, g.First().Medium, parts.Count, freed.Count, parts.Count(p => p.Any(a => a.End == AttemptEnd.Broke)), freed.Count == 0 ? null : freed.Average(p => p.Sum(a => a.Hours)));
             })
-            .OrderByDescending(w => (double)w.Freed / w.Tried).ThenByDescending(w => w.Freed).ThenBy(w => w.Broke).ThenBy(w => w.Way)];
+
+            // One of one says less than eight of ten: the rule of succession, (freed + 1)/(tried + 2).
+            .OrderByDescending(w => (w.Freed + 1.0) / (w.Tried + 2)).ThenByDescending(w => w.Freed).ThenBy(w => w.Broke).ThenBy(w => w.Way)];
     }
 }

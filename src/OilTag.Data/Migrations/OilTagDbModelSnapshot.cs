@@ -5791,6 +5791,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnName("passes")
                         .HasDefaultValueSql("'[]'");
 
+                    b.Property<Guid?>("PhotoId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("photo_id");
+
                     b.Property<string>("Points")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
@@ -5840,6 +5844,9 @@ namespace OilTag.Data.Migrations
                     b.HasIndex("OperationId")
                         .IsUnique()
                         .HasDatabaseName("ix_bolt_groups_operation_id");
+
+                    b.HasIndex("PhotoId")
+                        .HasDatabaseName("ix_bolt_groups_photo_id");
 
                     b.ToTable("bolt_groups", (string)null);
                 });
@@ -5908,6 +5915,10 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("struck_why");
+
+                    b.Property<bool>("Ticked")
+                        .HasColumnType("boolean")
+                        .HasColumnName("ticked");
 
                     b.Property<string>("Tool")
                         .IsRequired()
@@ -8684,6 +8695,12 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_bolt_groups_operations_operation_id");
+
+                    b.HasOne("OilTag.Core.Survey.Photo", null)
+                        .WithMany()
+                        .HasForeignKey("PhotoId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_bolt_groups_photos_photo_id");
 
                     b.OwnsOne("OilTag.Core.Measures.Measure", "Across", b1 =>
                         {

@@ -51,6 +51,11 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
             all.Add(new Problem(string.Empty, "Pulls are on record for it. Take them back first, or choose another wrench on its page."));
         }
 
+        if (e.PhotoId is { } photo && !await db.Photos.AnyAsync(x => x.Id == photo && db.Findings.Any(f => f.Id == x.FindingId && f.MachineId == package.MachineId), ct))
+        {
+            all.Add(new Problem("PhotoId", "Choose a photo of this machine."));
+        }
+
         if (all.Count > 0)
         {
             return Recorded.Refused(all);
@@ -172,7 +177,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
             recorder.Say($"pulled {group.Noun} {e.Number} of {group.Name} to {check.Value!.Entered} in pass {e.Pass}: {check.Sentence}", package.MachineId, package.PlaceId, package.TagId, package.Id);
         }
 
-        await EndedAsync(package, group, TorqueStand.Of(group, [.. at.Readings, reading]), ct);
+        await FollowAsync(db, recorder, package, group, TorqueStand.Of(group, [.. at.Readings, reading]), ct);
         return Recorded.To(Page(number, step));
     }, ct);
 
@@ -251,12 +256,12 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         }
 
         recorder.Say($"{(accept ? "accepted" : "refused")} {at.Group.Noun} {over.Number} of {at.Group.Name} at {over.Value.Entered}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
-        await EndedAsync(package, at.Group, TorqueStand.Of(at.Group, at.Readings), ct);
+        await FollowAsync(db, recorder, package, at.Group, TorqueStand.Of(at.Group, at.Readings), ct);
         return Recorded.To(Page(number, step));
     }, ct);
 
-    // The last pull of the last pass: what follows from it is written down by itself.
-    private async Task EndedAsync(WorkPackage package, BoltGroup group, TorqueStand stand, CancellationToken ct)
+    /// <summary>After the last pull of the last pass: what they are locked by and when they are looked at again are written down by themselves.</summary>
+    internal static async Task FollowAsync(OilTagDb db, Recorder recorder, WorkPackage package, BoltGroup group, TorqueStand stand, CancellationToken ct)
     {
         if (!stand.Done)
         {
@@ -305,7 +310,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
 
     private static void Fill(BoltGroup to, BoltGroup from)
     {
-        (to.Name, to.Noun, to.Shape, to.Count, to.Rows, to.Points) = (from.Name, from.Noun, from.Shape, from.Count, from.Rows, from.Points);
+        (to.Name, to.Noun, to.Shape, to.Count, to.Rows, to.Points, to.PhotoId) = (from.Name, from.Noun, from.Shape, from.Count, from.Rows, from.Points, from.PhotoId);
         (to.Across, to.Mark, to.Order, to.BooksOrder) = (from.Across, from.Mark, from.Order, from.BooksOrder);
         (to.Full, to.Within, to.Passes, to.Threads, to.Source, to.ToolId) = (from.Full, from.Within, from.Passes, from.Threads, from.Source, from.ToolId);
         (to.Again, to.AgainHours, to.LockedBy) = (from.Again, from.AgainHours, from.LockedBy);

@@ -3,9 +3,11 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core;
 using OilTag.Core.Survey;
+using OilTag.Core.Torque;
 using OilTag.Core.Work;
 using OilTag.Data.Log;
 using OilTag.Data.People;
+using OilTag.Data.Torque;
 
 namespace OilTag.Data.Work;
 
@@ -35,7 +37,8 @@ public sealed record ReadingEntry(string? Wanted, int Position, string? Text, st
 /// <param name="Done">True when its box is ticked.</param>
 /// <param name="Readings">Readings in the order of the boxes.</param>
 /// <param name="Way">What is done with readings beyond their limit.</param>
-public sealed record SheetRow(Guid OperationId, bool Done, IReadOnlyList<string?> Readings, ReadingWay Way);
+/// <param name="Pulls">What stands in the boxes of bolts, a pass each.</param>
+public sealed record SheetRow(Guid OperationId, bool Done, IReadOnlyList<string?> Readings, ReadingWay Way, IReadOnlyList<string?> Pulls);
 
 /// <summary>Readings at steps: taken, struck, snagged, accepted.</summary>
 public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
@@ -160,7 +163,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
 
         var kept = 0;
         var done = new List<Operation>();
-        foreach (var row in rows.Where(r => r.Done || r.Readings.Any(t => !string.IsNullOrWhiteSpace(t))))
+        foreach (var row in rows.Where(r => r.Done || r.Readings.Concat(r.Pulls).Any(t => !string.IsNullOrWhiteSpace(t))))
         {
             if (package.Operations.Find(o => o.Id == row.OperationId) is not { Hold: false, DoneAt: null } step)
             {
@@ -199,6 +202,11 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
                 }
             }
 
+            if (row.Pulls.Any(t => !string.IsNullOrWhiteSpace(t)))
+            {
+                kept += await PulledAsync(package, step, row.Pulls, who ?? Guid.Empty, problems, ct);
+            }
+
             if (row.Done)
             {
                 done.Add(step);
@@ -232,6 +240,46 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
         recorder.Say($"typed in sheet {number}-{revision}: {(kept == 1 ? "1 reading" : $"{kept} readings")} and {(done.Count == 1 ? "1 step" : $"{done.Count} steps")}, done by {name}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
+
+    // Pulls from paper, pass after pass, from the first that is open on.
+    private async Task<int> PulledAsync(WorkPackage package, Operation step, IReadOnlyList<string?> passes, Guid who, List<Problem> problems, CancellationToken ct)
+    {
+        if (await TorqueQuery.AtAsync(db, step.Id, tracked: false, ct) is not { } at)
+        {
+            problems.Add(new Problem(string.Empty, $"No bolts are set for step {step.Order}."));
+            return 0;
+        }
+
+        var all = at.Readings.ToList();
+        for (var pass = 1; pass <= Math.Min(passes.Count, at.Group.Passes.Count); pass++)
+        {
+            if (string.IsNullOrWhiteSpace(passes[pass - 1]))
+            {
+                continue;
+            }
+
+            var stand = TorqueStand.Of(at.Group, all);
+            var (pulls, problem) = stand.Over is not null || stand.Pass != pass
+                ? ([], $"Pass {pass} is not on: {(stand.Over is not null ? "one is over" : stand.Done ? "all are done" : $"pass {stand.Pass} is")}.")
+                : TorqueRule.OnPaper(at.Group, pass, stand.Number, passes[pass - 1]);
+            if (problem is not null)
+            {
+                problems.Add(new Problem(string.Empty, $"Step {step.Order}. {problem}"));
+                return 0;
+            }
+
+            all.AddRange(pulls.Select(p => new TorqueReading { GroupId = at.Group.Id, Pass = pass, Number = p.Number, Value = p.Value, Within = true, Tool = "on paper", Ticked = p.Ticked, ById = who, At = recorder.Now }));
+        }
+
+        var fresh = all.Except(at.Readings).ToList();
+        if (problems.Count == 0)
+        {
+            db.TorqueReadings.AddRange(fresh);
+            await TorqueWrites.FollowAsync(db, recorder, package, at.Group, TorqueStand.Of(at.Group, all), ct);
+        }
+
+        return fresh.Count;
+    }
 
     /// <summary>Strikes a reading that was not read right. It stays, struck, with the reason.</summary>
     public Task<Recorded> StrikeAsync(Guid key, Guid personId, bool lead, int number, Guid readingId, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>

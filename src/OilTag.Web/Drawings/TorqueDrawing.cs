@@ -19,18 +19,27 @@ public static class TorqueDrawing
     /// <param name="group">The group.</param>
     /// <param name="stand">How far it is.</param>
     /// <param name="link">Address of a bolt's readings by its number; null for none.</param>
-    public static IHtmlContent Group(BoltGroup group, TorqueStand stand, Func<int, string>? link = null)
+    /// <param name="photo">The photo under own points with its size in pixels; null for none.</param>
+    public static IHtmlContent Group(BoltGroup group, TorqueStand stand, Func<int, string>? link = null, (Guid Id, int Width, int Height)? photo = null)
     {
         ArgumentNullException.ThrowIfNull(group);
         ArgumentNullException.ThrowIfNull(stand);
         var circle = group.Shape == BoltShape.Circle;
-        var (points, height) = Placed(group);
+        var (points, height) = photo is { Width: > 0 } picture ? OnPhoto(group, picture.Width, picture.Height) : Placed(group);
         var near = Nearest(points);
         var r = Math.Clamp(near * 0.24, 9, 24);
         var disc = Math.Clamp(near * 0.42, 22, 50);
         var said = stand.Done ? "all done" : stand.Over is { } o ? $"{group.Noun} {o.Number} is over" : $"{group.Noun} {stand.Number} is next, pass {stand.Pass} of {group.Passes.Count}";
-        var b = new StringBuilder($"<svg class=\"bolts\" viewBox=\"0 0 {N(Size)} {N(height)}\" role=\"img\" aria-label=\"{T($"{group.Count} {group.Noun}s of {group.Name}: {said}")}\">");
-        Outline(b, group, points, height, circle);
+        var b = new StringBuilder($"<svg class=\"bolts\" viewBox=\"0 0 {N(Size)} {N(height)}\" role=\"{(link is null ? "img" : "group")}\" aria-label=\"{T($"{group.Count} {group.Noun}s of {group.Name}: {said}")}\">");
+        if (photo is { Width: > 0 } under)
+        {
+            b.Append($"<image href=\"/photos/{under.Id}\" x=\"0\" y=\"0\" width=\"{N(Size)}\" height=\"{N(height)}\" preserveAspectRatio=\"none\"/><rect width=\"{N(Size)}\" height=\"{N(height)}\" fill=\"{Sheet}\" opacity=\".35\"/>");
+        }
+        else
+        {
+            Outline(b, group, points, height, circle);
+        }
+
         foreach (var (position, number) in group.Order.Select((p, i) => (p, i + 1)))
         {
             var (x, y) = points[position - 1];
@@ -89,6 +98,13 @@ public static class TorqueDrawing
         return ([.. points.Select(p => ((Size / 2) + (p.X * half), (height / 2) + (p.Y * half)))], height);
     }
 
+    // Points were set as shares of the photo.
+    private static (IReadOnlyList<(double X, double Y)> Points, double Height) OnPhoto(BoltGroup group, int width, int height)
+    {
+        var high = Size * height / width;
+        return ([.. group.Points.Select(p => ((p.X + 1) / 2 * Size, (p.Y + 1) / 2 * high))], high);
+    }
+
     private static void Outline(StringBuilder b, BoltGroup group, IReadOnlyList<(double X, double Y)> points, double height, bool circle)
     {
         if (circle)
@@ -113,10 +129,11 @@ public static class TorqueDrawing
     private static void Bolt(StringBuilder b, BoltGroup group, TorqueStand stand, int number, double x, double y, double r, double disc, bool circle, double height, Func<int, string>? link)
     {
         var mark = stand.Marks[number - 1];
+        var word = string.Empty;
         var (ux, uy) = circle ? ((x - 300) / 236, (y - 300) / 236) : (0, y < height / 2 ? -1.0 : 1.0);
         if (link is not null)
         {
-            b.Append($"<a href=\"{T(link(number))}\" aria-label=\"{T($"{group.Noun} {number}: readings")}\">");
+            b.Append($"<a href=\"{T(link(number))}\" aria-label=\"{T($"{group.Noun} {number}: readings")}\"><circle cx=\"{N(x)}\" cy=\"{N(y)}\" r=\"38\" fill=\"transparent\"/>");
         }
 
         if (number == stand.Number)
@@ -135,7 +152,7 @@ public static class TorqueDrawing
         {
             var ring = disc * 0.74;
             b.Append($"<circle cx=\"{N(x)}\" cy=\"{N(y)}\" r=\"{N(ring)}\" fill=\"{Sheet}\" stroke=\"{Black}\" stroke-width=\"2\" stroke-dasharray=\"5 4\"/><text class=\"st\" x=\"{N(x)}\" y=\"{N(y + (ring * 0.4))}\" font-size=\"{N(ring)}\" text-anchor=\"middle\" fill=\"{Pencil}\">{number}</text>");
-            b.Append($"<text class=\"w6\" x=\"{N(x - (ux * (ring + 24)))}\" y=\"{N(y - (uy * (ring + 18)) + 5)}\" font-size=\"17\" text-anchor=\"middle\">next</text>");
+            word = $"<text class=\"w6\" x=\"{N(x - (ux * (ring + 24)))}\" y=\"{N(y - (uy * (ring + 18)) + 5)}\" font-size=\"17\" text-anchor=\"middle\">next</text>";
         }
         else
         {
@@ -157,6 +174,8 @@ public static class TorqueDrawing
         {
             b.Append("</a>");
         }
+
+        b.Append(word);
     }
 
     private static string Fill(int pass, int passes) => pass == passes ? Black : pass == 1 ? "url(#t-ready)" : "url(#t-loose)";

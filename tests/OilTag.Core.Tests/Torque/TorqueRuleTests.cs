@@ -92,6 +92,20 @@ public sealed class TorqueRuleTests
     }
 
     [Fact]
+    public void What_stands_on_paper_is_read_in_order_and_a_tick_is_no_reading()
+    {
+        var g = Cover;
+        var (pulls, problem) = TorqueRule.OnPaper(g, 2, 3, "90 91.5 x 88");
+        problem.ShouldBeNull();
+        pulls.Select(p => (p.Number, p.Ticked)).ShouldBe([(3, false), (4, false), (5, true), (6, false)]);
+        pulls[2].Value.Si.ShouldBe(TorqueRule.Wanted(g, 2).Target.Si);
+        TorqueRule.OnPaper(g, 2, 7, "x x x").Problem.ShouldBe("Pass 2: 3 are typed and 2 are open.");
+        TorqueRule.OnPaper(g, 2, 1, "90 99.2").Problem.ShouldBe("Pass 2, stud 2, “99.2”: 5.2\u00A0lb ft over. Slacken stud 2, then pull it again.");
+        TorqueRule.OnPaper(g, 2, 1, "90 wide").Problem!.ShouldStartWith("Pass 2, stud 2, “wide”:");
+        TorqueRule.OnPaper(g, 2, 1, " ").Pulls.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void A_wrench_out_of_calibration_or_range_is_not_taken()
     {
         var g = Cover;

@@ -63,7 +63,7 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, ReadingWrite
         return WriteAsync(
             me.CanRecord,
             () => LoadAsync(number, ct),
-            () => writes.SheetAsync(Key, me.Id, number, Sheet, Compared, Who, [.. Rows.Select(r => new SheetRow(r.Step, r.Done, r.Readings ?? [], r.Way))], ct));
+            () => writes.SheetAsync(Key, me.Id, number, Sheet, Compared, Who, [.. Rows.Select(r => new SheetRow(r.Step, r.Done, r.Readings ?? [], r.Way, r.Pulls ?? []))], ct));
     }
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
@@ -98,4 +98,7 @@ public sealed class SheetField
     public IReadOnlyList<string?>? Readings { get; set; }
 
     public ReadingWay Way { get; set; }
+
+    /// <summary>What stands in the boxes of bolts, a pass each; null where the step has none.</summary>
+    public IReadOnlyList<string?>? Pulls { get; set; }
 }

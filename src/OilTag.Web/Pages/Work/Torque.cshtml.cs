@@ -110,6 +110,16 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
     [BindProperty]
     public string? Points { get; set; }
 
+    /// <summary>The photo under own points.</summary>
+    [BindProperty]
+    public Guid? PhotoId { get; set; }
+
+    /// <summary>Photos of findings at its place, the newest first.</summary>
+    public IReadOnlyList<(Guid Id, string Caption)> Photos { get; private set; } = [];
+
+    /// <summary>The photo under the points with its size in pixels; null for none.</summary>
+    public (Guid Id, int Width, int Height)? Photo { get; private set; }
+
     [BindProperty]
     public string? Across { get; set; }
 
@@ -164,7 +174,7 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
     }
 
     public Task<IActionResult> OnPostSetAsync(int number, int order, CancellationToken ct) => RunAsync(me.CanLead, number, order, () => writes.SetAsync(
-        Key, me.Id, number, Step.Id, new BoltGroupEntry(Name, Noun, Shape, Count, Points, Across, Mark, Sequence, Full, Within, Passes, Threads, Source, ToolId, Again, AgainHours, LockedBy), Version, clock.Today, ct), ct, () => Set = true);
+        Key, me.Id, number, Step.Id, new BoltGroupEntry(Name, Noun, Shape, Count, Points, Across, Mark, Sequence, Full, Within, Passes, Threads, Source, ToolId, Again, AgainHours, LockedBy, PhotoId), Version, clock.Today, ct), ct, () => Set = true);
 
     public Task<IActionResult> OnPostPullAsync(int number, int order, CancellationToken ct) =>
         RunAsync(me.CanRecord, number, order, () => writes.PullAsync(Key, me.Id, number, Step.Id, new PullEntry(Pass, Turned, Pull, false, Why), clock.Today, ct), ct);
@@ -263,6 +273,7 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
         (Name, Noun, Shape, Mark, Threads, Source, ToolId, Again, LockedBy, Version) = (g.Name, g.Noun, g.Shape, g.Mark, g.Threads, g.Source, g.ToolId, g.Again, g.LockedBy, g.Version);
         Count = g.Shape switch { BoltShape.Rows => string.Join(' ', g.Rows), BoltShape.Mains or BoltShape.Rods => (g.Count / 2).ToString(CultureInfo.InvariantCulture), _ => g.Count.ToString(CultureInfo.InvariantCulture) };
         Points = string.Join('\n', g.Points.Select(p => string.Create(CultureInfo.InvariantCulture, $"{(p.X + 1) * 50:0.#} {(p.Y + 1) * 50:0.#}")));
+        PhotoId = g.PhotoId;
         (Across, Full, Within) = (g.Across?.Entered, g.Full.Entered, g.Within.Entered);
         Sequence = g.BooksOrder ? string.Join(' ', g.Order) : null;
         Passes = string.Join(' ', g.Passes.Select(p => p.Degrees is { } d ? string.Create(CultureInfo.InvariantCulture, $"+{d:0.#}°") : p.Share.ToString("0.#", CultureInfo.InvariantCulture)));
@@ -284,6 +295,18 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
         Tools = [.. tools.Select(t => (t, At is { } at ? TorqueRule.WhyNotTool(at.Group, t, clock.Today) : ToolRule.WhyNot(t, clock.Today)))];
         Tool = tools.Find(t => t.Id == At?.Group.ToolId);
         ToolWhyNot = At is { Stand.Done: false } group && group.Group.Passes[group.Stand.Pass - 1].Degrees is null ? TorqueRule.WhyNotTool(group.Group, Tool, clock.Today) : null;
+        if (At is null || Set)
+        {
+            var photos = await (from p in db.Photos join f in db.Findings on p.FindingId equals f.Id where f.PlaceId == package.PlaceId || f.TagId == package.TagId && f.TagId != null orderby p.At descending select new { p.Id, p.Caption, f.Number }).Take(8).ToListAsync(ct);
+            Photos = [.. photos.Select(p => (p.Id, p.Caption.Length > 0 ? p.Caption : $"Photo of F{p.Number}"))];
+        }
+
+        if (At?.Group.PhotoId is { } photo)
+        {
+            var size = await db.Photos.Where(p => p.Id == photo).Select(p => new { p.Width, p.Height }).SingleAsync(ct);
+            Photo = (photo, size.Width, size.Height);
+        }
+
         Signers = await signer.WhoAsync(ct);
         var ids = At?.Readings.Select(r => r.ById).Append(At.Group.ById).Distinct().ToList() ?? [];
         Names = ids.Count == 0 ? Names : await db.People.Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.Id, p => p.Name, ct);

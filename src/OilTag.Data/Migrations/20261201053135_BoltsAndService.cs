@@ -144,6 +144,7 @@ namespace OilTag.Data.Migrations
                     count = table.Column<int>(type: "integer", nullable: false),
                     rows = table.Column<string>(type: "jsonb", nullable: false, defaultValueSql: "'[]'"),
                     points = table.Column<string>(type: "jsonb", nullable: false, defaultValueSql: "'[]'"),
+                    photo_id = table.Column<Guid>(type: "uuid", nullable: true),
                     across_text = table.Column<string>(type: "character varying(40)", maxLength: 40, nullable: true),
                     across_si = table.Column<double>(type: "double precision", nullable: true),
                     across_unit = table.Column<string>(type: "character varying(12)", maxLength: 12, nullable: true),
@@ -182,6 +183,12 @@ namespace OilTag.Data.Migrations
                         principalTable: "people",
                         principalColumn: "id",
                         onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_bolt_groups_photos_photo_id",
+                        column: x => x.photo_id,
+                        principalTable: "photos",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.SetNull);
                 });
 
             migrationBuilder.CreateTable(
@@ -386,6 +393,7 @@ namespace OilTag.Data.Migrations
                     within = table.Column<bool>(type: "boolean", nullable: false),
                     tool = table.Column<string>(type: "text", nullable: false),
                     sent = table.Column<bool>(type: "boolean", nullable: false),
+                    ticked = table.Column<bool>(type: "boolean", nullable: false),
                     out_of_order = table.Column<string>(type: "text", nullable: false),
                     by_id = table.Column<Guid>(type: "uuid", nullable: false),
                     at = table.Column<Instant>(type: "timestamp with time zone", nullable: false),
@@ -488,6 +496,11 @@ namespace OilTag.Data.Migrations
                 table: "bolt_groups",
                 column: "operation_id",
                 unique: true);
+
+            migrationBuilder.CreateIndex(
+                name: "ix_bolt_groups_photo_id",
+                table: "bolt_groups",
+                column: "photo_id");
 
             migrationBuilder.CreateIndex(
                 name: "ix_lockings_by_id",

@@ -13,7 +13,7 @@ using OilTag.Data;
 namespace OilTag.Data.Migrations
 {
     [DbContext(typeof(OilTagDb))]
-    [Migration("20261201040751_BoltsAndService")]
+    [Migration("20261201053135_BoltsAndService")]
     partial class BoltsAndService
     {
         /// <inheritdoc />
@@ -5794,6 +5794,10 @@ namespace OilTag.Data.Migrations
                         .HasColumnName("passes")
                         .HasDefaultValueSql("'[]'");
 
+                    b.Property<Guid?>("PhotoId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("photo_id");
+
                     b.Property<string>("Points")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
@@ -5843,6 +5847,9 @@ namespace OilTag.Data.Migrations
                     b.HasIndex("OperationId")
                         .IsUnique()
                         .HasDatabaseName("ix_bolt_groups_operation_id");
+
+                    b.HasIndex("PhotoId")
+                        .HasDatabaseName("ix_bolt_groups_photo_id");
 
                     b.ToTable("bolt_groups", (string)null);
                 });
@@ -5911,6 +5918,10 @@ namespace OilTag.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("struck_why");
+
+                    b.Property<bool>("Ticked")
+                        .HasColumnType("boolean")
+                        .HasColumnName("ticked");
 
                     b.Property<string>("Tool")
                         .IsRequired()
@@ -8687,6 +8698,12 @@ namespace OilTag.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_bolt_groups_operations_operation_id");
+
+                    b.HasOne("OilTag.Core.Survey.Photo", null)
+                        .WithMany()
+                        .HasForeignKey("PhotoId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_bolt_groups_photos_photo_id");
 
                     b.OwnsOne("OilTag.Core.Measures.Measure", "Across", b1 =>
                         {
