@@ -178,7 +178,14 @@ public sealed partial class DemoStory
         var keeper = P("Hesper Lowe");
         foreach (var name in new[] { "Ismay Pell", "Corin Vance" })
         {
-            record.Add(new Authorisation { PersonId = P(name).Id, Skill = AuthorisationRule.LiftingHolds, Until = calendar.Date(7 * 44), GrantedById = keeper.Id, GrantedAt = calendar.At(-420, 19) });
+            record.Add(new Authorisation
+            {
+                PersonId = P(name).Id,
+                Skill = AuthorisationRule.LiftingHolds,
+                Until = calendar.Date(7 * 44),
+                GrantedById = keeper.Id,
+                GrantedAt = calendar.At(-420, 19)
+            });
         }
 
         Tools();
@@ -187,21 +194,43 @@ public sealed partial class DemoStory
         foreach (var row in StoryTable.Read<TriedRow>("tried.csv"))
         {
             var package = Find<WorkPackage>(row.Package);
-            record.Add(new Attempt { MachineId = package.MachineId, PlaceId = package.PlaceId, PackageId = package.Id, What = row.What, Trouble = row.Trouble, Way = row.Way, Medium = row.Medium, Hours = row.Hours, End = row.End, Note = row.Note, ById = P(row.Who).Id, At = AtTheEnd(row.Day, 20) });
+            record.Add(new Attempt
+            {
+                MachineId = package.MachineId,
+                PlaceId = package.PlaceId,
+                PackageId = package.Id,
+                What = row.What,
+                Trouble = row.Trouble,
+                Way = row.Way,
+                Medium = row.Medium,
+                Hours = row.Hours,
+                End = row.End,
+                Note = row.Note,
+                ById = P(row.Who).Id,
+                At = AtTheEnd(row.Day, 20)
+            });
         }
 
         Service();
 
         // What the plate gauge wants lies beside it.
         var operation = Find<Operation>("G19/4");
-        record.Add(new LaidOut { OperationId = operation.Id, What = operation.Kit[0].What, Here = operation.Kit[0].Count, ById = P("Tamsin Reeve").Id, At = AtTheEnd(-3, 90) });
+        record.Add(new LaidOut
+        {
+            OperationId = operation.Id,
+            What = operation.Kit[0].What,
+            Here = operation.Kit[0].Count,
+            ById = P("Tamsin Reeve").Id,
+            At = AtTheEnd(-3, 90)
+        });
     }
 
     private void Tools()
     {
         foreach (var row in StoryTable.Read<MeasuringRow>("tools.csv"))
         {
-            var (tool, problems) = ToolRule.Read(new ToolEntry(row.Name, row.Quantity, row.Low, row.High, calendar.Date(7 * row.Weeks), row.Paper), calendar.Date(0));
+            var (tool, problems) = ToolRule.Read(new ToolEntry(row.Name, row.Quantity, row.Low, row.High, calendar.Date(7 * row.Weeks),
+                row.Paper), calendar.Date(0));
             Keyed($"tool {row.Name}", tool ?? throw Wrong(row.Name, problems[0].Sentence));
             record.Add(tool);
         }
@@ -211,7 +240,9 @@ public sealed partial class DemoStory
     {
         foreach (var row in StoryTable.Read<BoltsRow>("bolts.csv"))
         {
-            var (group, problems) = TorqueRule.Read(new BoltGroupEntry(row.Name, row.Noun, row.Shape, row.Count, null, row.Across, row.Mark, null, row.Full, row.Within, row.Passes, row.Threads, row.Source, Find<MeasuringTool>($"tool {row.Tool}").Id, row.Again, row.Hours, row.Locked));
+            var (group, problems) = TorqueRule.Read(new BoltGroupEntry(row.Name, row.Noun, row.Shape, row.Count, null, row.Across, row.Mark,
+                null, row.Full, row.Within, row.Passes, row.Threads, row.Source, Find<MeasuringTool>($"tool {row.Tool}").Id, row.Again,
+                row.Hours, row.Locked));
             if (group is null)
             {
                 throw Wrong(row.Step, problems[0].Sentence);
@@ -249,7 +280,8 @@ public sealed partial class DemoStory
                 // One was pulled too far; it was slackened and pulled again.
                 if (pass == 2 && number == 5)
                 {
-                    Pull(set, pass, number, target.Si + (1.4 * set.Within.Si), who, AtTheEnd(row.Day, 60) + Duration.FromSeconds((i * 40) - 20), row.Tool, "slackened and pulled again");
+                    Pull(set, pass, number, target.Si + (1.4 * set.Within.Si), who,
+                        AtTheEnd(row.Day, 60) + Duration.FromSeconds((i * 40) - 20), row.Tool, "slackened and pulled again");
                 }
 
                 var off = (((i * 7) % 11) - 5) / 6.0 * set.Within.Si;
@@ -305,7 +337,8 @@ public sealed partial class DemoStory
         foreach (var row in StoryTable.Read<ServiceRow>("service.csv"))
         {
             var place = At(row.Machine, row.At);
-            var (read, problems) = ServiceRule.Read(new ServiceEntry(row.What, place.Id, row.With, row.Amount, row.Days, row.Hours, row.Distance, row.Run.Length > 0, row.Move.Length > 0, row.First.Length > 0));
+            var (read, problems) = ServiceRule.Read(new ServiceEntry(row.What, place.Id, row.With, row.Amount, row.Days, row.Hours,
+                row.Distance, row.Run.Length > 0, row.Move.Length > 0, row.First.Length > 0));
             if (read is null)
             {
                 throw Wrong(row.What, problems[0].Sentence);

@@ -32,7 +32,8 @@ public sealed class TorqueWrench(int seed, bool steady = false) : IInstrument
         return line.Trim().Split(' ', StringSplitOptions.RemoveEmptyEntries) switch
         {
             ["ID"] => "ID Torque wrench, simulated, 5 to 400 N m",
-            ["TO", var value, "Nm"] when double.TryParse(value, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var nm) && nm is >= 5 and <= 400 => To(nm),
+            ["TO", var value, "Nm"] when double.TryParse(value, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var nm)
+                && nm is >= 5 and <= 400 => To(nm),
             ["TO", ..] => "ERR it pulls from 5 to 400 Nm",
             ["PULL"] => Pull(),
             _ => "ERR unknown command",

@@ -77,8 +77,10 @@ public sealed class CareTests(LiveShed shed, OneBrowser browser) : IClassFixture
         }
 
         hand.SignIn("tobit");
-        await shed.AskAsync(db => db.SignIns.Where(s => db.Users.Any(a => a.Id == s.AccountId && db.People.Any(p => p.Id == a.PersonId && p.Name == "Tobit Crane"))).ExecuteUpdateAsync(u => u.SetProperty(s => s.Shared, true)));
-        foreach (var (name, pin, words) in new[] { ("Corin Vance", "80146", "Fits without a gap"), ("Ismay Pell", "2590", "All six pins in") })
+        await shed.AskAsync(db => db.SignIns.Where(s => db.Users.Any(a => a.Id == s.AccountId && db.People.Any(p => p.Id == a.PersonId
+            && p.Name == "Tobit Crane"))).ExecuteUpdateAsync(u => u.SetProperty(s => s.Shared, true)));
+        foreach (var (name, pin, words) in new[] { ("Corin Vance", "80146", "Fits without a gap"),
+            ("Ismay Pell", "2590", "All six pins in") })
         {
             hand.Go(package);
             hand.Press(".next form[action*='Done'] button");
@@ -111,7 +113,8 @@ public sealed class CareTests(LiveShed shed, OneBrowser browser) : IClassFixture
         hand.Type("Amount", "fill the cups");
         hand.Press("input[name=BeforeRun]");
         hand.PressText("button.act", "Put it on the list");
-        hand.Until(() => hand.Text.Contains("Oil the motion", StringComparison.Ordinal) && hand.Text.Contains("Before the next run", StringComparison.Ordinal), "It is not on the list.");
+        hand.Until(() => hand.Text.Contains("Oil the motion", StringComparison.Ordinal)
+            && hand.Text.Contains("Before the next run", StringComparison.Ordinal), "It is not on the list.");
 
         hand.Chrome.Phone();
         hand.SignIn("tobit");
@@ -125,7 +128,8 @@ public sealed class CareTests(LiveShed shed, OneBrowser browser) : IClassFixture
             hand.Go("/machines/M/service");
             hand.Type("UseHours", "0.5");
             hand.PressText("button.act", "Write it down");
-            hand.Until(() => hand.Text.Contains("Before the next run", StringComparison.Ordinal), $"It is not due again after run {round}.");
+            hand.Until(() => hand.Text.Contains("Before the next run", StringComparison.Ordinal),
+                $"It is not due again after run {round}.");
             hand.Go("/machines/M/standing");
             hand.Text.ShouldContain("Oil the motion, Frames, before the next run");
         }
@@ -153,6 +157,7 @@ public sealed class CareTests(LiveShed shed, OneBrowser browser) : IClassFixture
         hand.UntilPath(p => p == package);
         hand.Text.ShouldContain("1 of 2 steps done");
         hand.Complaints().ShouldBeEmpty();
-        (await shed.AskAsync(db => db.StepReadings.CountAsync(r => r.Wanted == "each 6.35-6.40 mm x 2" && db.People.Any(p => p.Id == r.ById && p.Name == "Nell Garrow")))).ShouldBe(2);
+        (await shed.AskAsync(db => db.StepReadings.CountAsync(r => r.Wanted == "each 6.35-6.40 mm x 2" && db.People.Any(p => p.Id == r.ById
+            && p.Name == "Nell Garrow")))).ShouldBe(2);
     }
 }

@@ -32,7 +32,8 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
 
     private static CancellationToken Ct => TestContext.Current.CancellationToken;
 
-    private Task<WorkPackage> PackageAsync(int number) => shed.AskAsync(db => db.Packages.AsNoTracking().Include(k => k.Operations.OrderBy(o => o.Order)).SingleAsync(k => k.Number == number));
+    private Task<WorkPackage> PackageAsync(int number) => shed.AskAsync(db => db.Packages.AsNoTracking().Include(k =>
+        k.Operations.OrderBy(o => o.Order)).SingleAsync(k => k.Number == number));
 
     private static async Task<int> OpenAsync(Visitor una, string title, string lines, string machine = "G")
     {
@@ -42,7 +43,8 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         return int.Parse(answer.Headers.Location!.ToString().Split('/')[^1], CultureInfo.InvariantCulture);
     }
 
-    private Task<Guid> ToolAsync(string name) => shed.AskAsync(db => db.MeasuringTools.Where(t => t.Name == name).Select(t => t.Id).SingleAsync(Ct));
+    private Task<Guid> ToolAsync(string name) => shed.AskAsync(db => db.MeasuringTools.Where(t => t.Name == name).Select(t =>
+        t.Id).SingleAsync(Ct));
 
     private static async Task TakesAsync(Visitor who, string path, params (string, string?)[] fields) =>
         (await who.PostAsync(path, fields)).StatusCode.ShouldBe(HttpStatusCode.Redirect, who.Text);
@@ -55,7 +57,8 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
 
     private static (string, string?)[] Bolts(Guid tool, params (string, string?)[] more) =>
     [
-        ("Name", "Front cover"), ("Noun", "stud"), ("Shape", "Circle"), ("Count", "4"), ("Full", "50 lb ft"), ("Within", "2 lb ft"), ("Passes", "50 100"), ("Threads", "engine oil"), ("Source", "book 88"),
+        ("Name", "Front cover"), ("Noun", "stud"), ("Shape", "Circle"), ("Count", "4"), ("Full", "50 lb ft"), ("Within", "2 lb ft"),
+            ("Passes", "50 100"), ("Threads", "engine oil"), ("Source", "book 88"),
         ("ToolId", tool.ToString()), ("Again", "Heat"), ("AgainHours", "10"), ("LockedBy", "TabWasher"), .. more,
     ];
 
@@ -70,7 +73,8 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         await tobit.OpenAsync(path);
         tobit.Text.ShouldContain("No bolts are set for this step.");
         await una.OpenAsync(path);
-        await RefusesAsync(una, $"{path}?handler=Set", "Say what is on the threads", Bolts(await ToolAsync("Wrench 1"), ("Threads", "")).Where(f => f != ("Threads", "engine oil")).ToArray());
+        await RefusesAsync(una, $"{path}?handler=Set", "Say what is on the threads",
+            Bolts(await ToolAsync("Wrench 1"), ("Threads", "")).Where(f => f != ("Threads", "engine oil")).ToArray());
         una.Typed("Full").ShouldBe("50 lb ft");
         await RefusesAsync(una, $"{path}?handler=Set", "Wrench 3 is out of calibration", Bolts(await ToolAsync("Wrench 3")));
         await TakesAsync(una, $"{path}?handler=Set", Bolts(await ToolAsync("Wrench 1")));
@@ -81,15 +85,21 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         // Short is not kept; out of order wants a reason; twice is once.
         await tobit.OpenAsync(path);
         tobit.Text.ShouldContain("Stud 1 to 25 lb ft");
-        await RefusesAsync(tobit, $"{path}?handler=Pull", "2.0 lb ft short. Pull on; nothing is kept yet.", ("Pass", "1"), ("Turned", "1"), ("Pull", "21"));
+        await RefusesAsync(tobit, $"{path}?handler=Pull", "2.0 lb ft short. Pull on; nothing is kept yet.", ("Pass", "1"), ("Turned", "1"),
+            ("Pull", "21"));
         tobit.Typed("Pull").ShouldBe("21");
-        await RefusesAsync(tobit, $"{path}?handler=Pull", "stud 1 comes next. Say why this one is done before it.", ("Pass", "1"), ("Turned", "3"), ("Pull", "25"));
+        await RefusesAsync(tobit, $"{path}?handler=Pull", "stud 1 comes next. Say why this one is done before it.", ("Pass", "1"),
+            ("Turned", "3"), ("Pull", "25"));
         var key = Guid.CreateVersion7();
-        (await tobit.SendAsync($"{path}?handler=Pull", key, ("Pass", "1"), ("Turned", "1"), ("Pull", "25"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
-        (await tobit.SendAsync($"{path}?handler=Pull", key, ("Pass", "1"), ("Turned", "1"), ("Pull", "25"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await tobit.PostAsync($"{path}?handler=Pull", ("Pass", "1"), ("Turned", "1"), ("Pull", "25"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        (await tobit.SendAsync($"{path}?handler=Pull", key, ("Pass", "1"), ("Turned", "1"),
+            ("Pull", "25"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        (await tobit.SendAsync($"{path}?handler=Pull", key, ("Pass", "1"), ("Turned", "1"),
+            ("Pull", "25"))).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await tobit.PostAsync($"{path}?handler=Pull", ("Pass", "1"), ("Turned", "1"),
+            ("Pull", "25"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
         await TakesAsync(tobit, $"{path}?handler=Pull", ("Pass", "1"), ("Turned", "3"), ("Pull", "25"), ("Why", Hostile));
-        (await tobit.PostAsync($"{path}?handler=Pull", ("Pass", "2"), ("Turned", "1"), ("Pull", "50"))).StatusCode.ShouldBe(HttpStatusCode.Conflict, "a pass is not begun before its time");
+        (await tobit.PostAsync($"{path}?handler=Pull", ("Pass", "2"), ("Turned", "1"),
+            ("Pull", "50"))).StatusCode.ShouldBe(HttpStatusCode.Conflict, "a pass is not begun before its time");
 
         // Over stops the order, whatever comes.
         await TakesAsync(tobit, $"{path}?handler=Pull", ("Pass", "1"), ("Turned", "2"), ("Pull", "40 N m"));
@@ -97,41 +107,53 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         tobit.Html.ShouldNotContain("<script>alert");
         tobit.Text.ShouldContain("Stud 2 is over");
         tobit.Text.ShouldContain("Slacken stud 2, then pull it again.");
-        await RefusesAsync(tobit, $"{path}?handler=Pull", "Stud 2 is over. Slacken it first.", ("Pass", "1"), ("Turned", "4"), ("Pull", "25"));
+        await RefusesAsync(tobit, $"{path}?handler=Pull", "Stud 2 is over. Slacken it first.", ("Pass", "1"), ("Turned", "4"),
+            ("Pull", "25"));
         var over = await shed.AskAsync(db => db.TorqueReadings.SingleAsync(r => r.GroupId == set.Id && !r.Within, Ct));
         await TakesAsync(tobit, $"{path}?handler=Ask", ("ReadingId", over.Id.ToString()));
         using var corin = await shed.AsAsync("corin");
         await corin.OpenAsync(path);
-        await RefusesAsync(corin, $"{path}?handler=Answer", "Say why it may not stay so.", ("ReadingId", over.Id.ToString()), ("Accept", "false"));
-        await TakesAsync(corin, $"{path}?handler=Answer", ("ReadingId", over.Id.ToString()), ("Accept", "false"), ("AcceptWhy", "Pull it again"));
-        (await tobit.PostAsync($"{path}?handler=Answer", ("ReadingId", over.Id.ToString()), ("Accept", "true"), ("AcceptWhy", "mine"))).Headers.Location!.ToString().ShouldContain("not-allowed");
+        await RefusesAsync(corin, $"{path}?handler=Answer", "Say why it may not stay so.", ("ReadingId", over.Id.ToString()),
+            ("Accept", "false"));
+        await TakesAsync(corin, $"{path}?handler=Answer", ("ReadingId", over.Id.ToString()), ("Accept", "false"),
+            ("AcceptWhy", "Pull it again"));
+        (await tobit.PostAsync($"{path}?handler=Answer", ("ReadingId", over.Id.ToString()), ("Accept", "true"),
+            ("AcceptWhy", "mine"))).Headers.Location!.ToString().ShouldContain("not-allowed");
         await TakesAsync(tobit, $"{path}?handler=Pull", ("Pass", "1"), ("Turned", "2"), ("Pull", "25"));
-        (await shed.AskAsync(db => db.TorqueReadings.Where(r => r.Id == over.Id).Select(r => r.StruckWhy).SingleAsync(Ct))).ShouldBe("slackened and pulled again");
+        (await shed.AskAsync(db => db.TorqueReadings.Where(r => r.Id == over.Id).Select(r =>
+            r.StruckWhy).SingleAsync(Ct))).ShouldBe("slackened and pulled again");
 
         // Taken back by the one who pulled it, with a reason; then the rest.
         using var dilys = await shed.AsAsync("dilys");
-        var last = await shed.AskAsync(db => db.TorqueReadings.OrderByDescending(r => r.At).FirstAsync(r => r.GroupId == set.Id && r.StruckAt == null, Ct));
+        var last = await shed.AskAsync(db => db.TorqueReadings.OrderByDescending(r => r.At).FirstAsync(r => r.GroupId == set.Id
+            && r.StruckAt == null, Ct));
         await dilys.OpenAsync(path);
-        await RefusesAsync(dilys, $"{path}?handler=Strike", "Somebody else pulled it.", ("ReadingId", last.Id.ToString()), ("StrikeWhy", "no"));
+        await RefusesAsync(dilys, $"{path}?handler=Strike", "Somebody else pulled it.", ("ReadingId", last.Id.ToString()),
+            ("StrikeWhy", "no"));
         await TakesAsync(tobit, $"{path}?handler=Strike", ("ReadingId", last.Id.ToString()), ("StrikeWhy", "not read right"));
-        (await tobit.PostAsync($"{path}?handler=Strike", ("ReadingId", last.Id.ToString()), ("StrikeWhy", "again"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        (await tobit.PostAsync($"{path}?handler=Strike", ("ReadingId", last.Id.ToString()),
+            ("StrikeWhy", "again"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
         foreach (var (pass, n) in new[] { (1, 2), (1, 4), (2, 1), (2, 2), (2, 3), (2, 4) })
         {
-            await TakesAsync(tobit, $"{path}?handler=Pull", ("Pass", $"{pass}"), ("Turned", $"{n}"), ("Pull", pass == 1 ? "25" : "50.5 lb ft"));
+            await TakesAsync(tobit, $"{path}?handler=Pull", ("Pass", $"{pass}"), ("Turned", $"{n}"),
+                ("Pull", pass == 1 ? "25" : "50.5 lb ft"));
         }
 
         await tobit.OpenAsync(path);
         tobit.Text.ShouldContain("Front cover: all 4 done");
         tobit.Text.ShouldContain("Looked at again after the next heat and after 10 running hours.");
-        (await shed.AskAsync(db => db.Rechecks.SingleAsync(r => r.PackageId == k.Id, Ct))).ShouldSatisfyAllConditions(r => r.What.ShouldBe("Torque of Front cover: 50 lb ft, engine oil"), r => r.AfterHours.ShouldBe(10));
-        (await una.PostAsync($"{path}?handler=Set", Bolts(await ToolAsync("Wrench 1")))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, "pulls are on record");
+        (await shed.AskAsync(db => db.Rechecks.SingleAsync(r => r.PackageId == k.Id, Ct))).ShouldSatisfyAllConditions(r =>
+            r.What.ShouldBe("Torque of Front cover: 50 lb ft, engine oil"), r => r.AfterHours.ShouldBe(10));
+        (await una.PostAsync($"{path}?handler=Set",
+            Bolts(await ToolAsync("Wrench 1")))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, "pulls are on record");
         await TakesAsync(tobit, $"/w/{number}?handler=Done", ("Step", step));
 
         // What the bolts are locked by keeps the package from closing until it is done.
         await TakesAsync(corin, $"/w/{number}?handler=Sign", ("Step", k.Operations[1].Id.ToString()), ("Note", "Seen"));
         await RefusesAsync(una, $"/w/{number}?handler=Close", "Front cover: none of 4 is locked by tab washer.");
         var locking = await shed.AskAsync(db => db.Lockings.SingleAsync(l => l.PackageId == k.Id, Ct));
-        await RefusesAsync(tobit, $"/w/{number}/care?handler=Locked", "whole number from 0 to 4", ("Id", locking.Id.ToString()), ("Locked", "5"));
+        await RefusesAsync(tobit, $"/w/{number}/care?handler=Locked", "whole number from 0 to 4", ("Id", locking.Id.ToString()),
+            ("Locked", "5"));
         await TakesAsync(tobit, $"/w/{number}/care?handler=Locked", ("Id", locking.Id.ToString()), ("Locked", "4"));
         await TakesAsync(una, $"/w/{number}?handler=Close");
     }
@@ -146,8 +168,11 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         await TakesAsync(una, $"{path}?handler=Set", Bolts(await ToolAsync("Wrench 1")));
         await una.OpenAsync($"{path}?wrench=true");
         await TakesAsync(una, $"{path}?handler=Wrench");
-        var group = await shed.AskAsync(db => db.BoltGroups.SingleAsync(g => db.Operations.Any(o => o.Id == g.OperationId && db.Packages.Any(p => p.Id == o.PackageId && p.Number == number)), Ct));
-        (await shed.AskAsync(db => db.TorqueReadings.SingleAsync(r => r.GroupId == group.Id, Ct))).ShouldSatisfyAllConditions(r => r.Sent.ShouldBeTrue(), r => r.Within.ShouldBeTrue(), r => r.Tool.ShouldBe("Wrench 1"), r => r.Value.Unit.ShouldBe(Unit.PoundFoot));
+        var group = await shed.AskAsync(db => db.BoltGroups.SingleAsync(g => db.Operations.Any(o => o.Id == g.OperationId
+            && db.Packages.Any(p => p.Id == o.PackageId && p.Number == number)), Ct));
+        (await shed.AskAsync(db => db.TorqueReadings.SingleAsync(r => r.GroupId == group.Id, Ct))).ShouldSatisfyAllConditions(r =>
+            r.Sent.ShouldBeTrue(), r => r.Within.ShouldBeTrue(), r => r.Tool.ShouldBe("Wrench 1"), r =>
+            r.Value.Unit.ShouldBe(Unit.PoundFoot));
         HttpResponseMessage answer;
         var shown = 0;
         var key = Guid.CreateVersion7();
@@ -168,12 +193,15 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
     {
         using var una = await shed.AsAsync("una");
         await una.OpenAsync("/f/1");
-        (await una.UploadAsync("/f/1?handler=Photo", "photo.jpg", Pictures.Jpeg(320, 200), ("Caption", "cover"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
-        var photo = await shed.AskAsync(db => (from p in db.Photos join f in db.Findings on p.FindingId equals f.Id join m in db.Machines on f.MachineId equals m.Id orderby p.Id select new { p.Id, m.Letter }).FirstAsync(Ct));
+        (await una.UploadAsync("/f/1?handler=Photo", "photo.jpg", Pictures.Jpeg(320, 200),
+            ("Caption", "cover"))).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
+        var photo = await shed.AskAsync(db =>
+            (from p in db.Photos join f in db.Findings on p.FindingId equals f.Id join m in db.Machines on f.MachineId equals m.Id orderby p.Id select new { p.Id, m.Letter }).FirstAsync(Ct));
         var number = await OpenAsync(una, "From paper", "cover on 2 h", photo.Letter);
         var path = $"/w/{number}/1/torque";
         await una.OpenAsync(path);
-        (string, string?)[] own = [.. Bolts(await ToolAsync("Wrench 1")).Where(f => f.Item1 is not ("Shape" or "Count")), ("Shape", "Own"), ("Points", "10 50\n90 50\n50 20")];
+        (string, string?)[] own = [.. Bolts(await ToolAsync("Wrench 1")).Where(f => f.Item1 is not ("Shape" or "Count")), ("Shape", "Own"),
+            ("Points", "10 50\n90 50\n50 20")];
         await RefusesAsync(una, $"{path}?handler=Set", "What you typed is still here.", [.. own, ("PhotoId", Nobody)]);
         await TakesAsync(una, $"{path}?handler=Set", [.. own, ("PhotoId", photo.Id.ToString())]);
         await una.OpenAsync(path);
@@ -183,15 +211,20 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         await una.OpenAsync($"{sheet}?type=true");
         var step = (await PackageAsync(number)).Operations[0].Id.ToString();
         var nell = await shed.AskAsync(db => db.People.Where(p => p.Name == "Nell Garrow").Select(p => p.Id.ToString()).SingleAsync(Ct));
-        (string, string?)[] Form(string first, string second, bool done = true) => [("Sheet", "1"), ("Who", nell), ("Rows[0].Step", step), ("Rows[0].Done", done ? "true" : "false"), ("Rows[0].Pulls[0]", first), ("Rows[0].Pulls[1]", second)];
+        (string, string?)[] Form(string first, string second, bool done = true) =>
+            [("Sheet", "1"), ("Who", nell), ("Rows[0].Step", step), ("Rows[0].Done", done ? "true" : "false"), ("Rows[0].Pulls[0]", first),
+            ("Rows[0].Pulls[1]", second)];
         await RefusesAsync(una, sheet, "Step 1. Pass 2, stud 2, “60”: 8.0 lb ft over.", Form("25 25 x", "50 60 50"));
         una.Typed("Rows[0].Pulls[0]").ShouldBe("25 25 x");
         await RefusesAsync(una, sheet, "Step 1. Pass 2 is not on: pass 1 is.", Form("", "50 50 50"));
         await RefusesAsync(una, sheet, "pulls of Front cover are not done", Form("25 25 x", ""));
-        (await shed.AskAsync(db => db.TorqueReadings.CountAsync(r => db.BoltGroups.Any(g => g.Id == r.GroupId && g.OperationId.ToString() == step), Ct))).ShouldBe(0, "all of it or nothing");
+        (await shed.AskAsync(db => db.TorqueReadings.CountAsync(r => db.BoltGroups.Any(g => g.Id == r.GroupId
+            && g.OperationId.ToString() == step), Ct))).ShouldBe(0, "all of it or nothing");
         await TakesAsync(una, sheet, Form("25 25 x", "50 50.5 49"));
-        var pulled = await shed.AskAsync(db => db.TorqueReadings.Where(r => db.BoltGroups.Any(g => g.Id == r.GroupId && g.OperationId.ToString() == step)).OrderBy(r => r.Pass).ThenBy(r => r.Number).ToListAsync(Ct));
-        pulled.Select(r => (r.Pass, r.Number, r.Ticked, r.ById.ToString())).ShouldBe([(1, 1, false, nell), (1, 2, false, nell), (1, 3, true, nell), (2, 1, false, nell), (2, 2, false, nell), (2, 3, false, nell)]);
+        var pulled = await shed.AskAsync(db => db.TorqueReadings.Where(r => db.BoltGroups.Any(g => g.Id == r.GroupId
+            && g.OperationId.ToString() == step)).OrderBy(r => r.Pass).ThenBy(r => r.Number).ToListAsync(Ct));
+        pulled.Select(r => (r.Pass, r.Number, r.Ticked, r.ById.ToString())).ShouldBe([(1, 1, false, nell), (1, 2, false, nell),
+            (1, 3, true, nell), (2, 1, false, nell), (2, 2, false, nell), (2, 3, false, nell)]);
         (await PackageAsync(number)).Operations[0].DoneAt.ShouldNotBeNull();
         await una.OpenAsync($"{path}?bolt=3");
         una.Text.ShouldContain("clicked at");
@@ -210,7 +243,8 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         read.Value.Si.ShouldBe(50, 1);
         await una.OpenAsync($"/w/{number}/2");
         una.Text.ShouldNotContain("Read the gauge", customMessage: "none is set up here");
-        await RefusesAsync(una, $"/w/{number}/2?handler=Instrument", "No instrument is set up that reads this. Type it.", ("Wanted", "each 2-3 mm x 2"), ("Position", "1"));
+        await RefusesAsync(una, $"/w/{number}/2?handler=Instrument", "No instrument is set up that reads this. Type it.",
+            ("Wanted", "each 2-3 mm x 2"), ("Position", "1"));
     }
 
     [Fact]
@@ -231,17 +265,20 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         (await tobit.PostAsync($"{care}?handler=Out", ("Id", item.ToString()))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
 
         await RefusesAsync(tobit, $"{care}?handler=Try", "Choose what was tried.", ("TriedOn", "studs"));
-        await TakesAsync(tobit, $"{care}?handler=Try", ("TriedOn", "Test studs"), ("Trouble", "Seized"), ("TriedWay", "Soak"), ("Medium", "diesel"), ("TriedHours", "72"), ("TriedEnd", "Nothing"));
+        await TakesAsync(tobit, $"{care}?handler=Try", ("TriedOn", "Test studs"), ("Trouble", "Seized"), ("TriedWay", "Soak"),
+            ("Medium", "diesel"), ("TriedHours", "72"), ("TriedEnd", "Nothing"));
         await tobit.OpenAsync(care);
         tobit.Html.ShouldNotContain("<script>alert");
         tobit.Text.ShouldContain("Try next: work it to and fro.");
-        await TakesAsync(tobit, $"{care}?handler=Try", ("TriedOn", "Test studs"), ("Trouble", "Seized"), ("TriedWay", "ToAndFro"), ("TriedHours", "0.5"), ("TriedEnd", "Free"));
+        await TakesAsync(tobit, $"{care}?handler=Try", ("TriedOn", "Test studs"), ("Trouble", "Seized"), ("TriedWay", "ToAndFro"),
+            ("TriedHours", "0.5"), ("TriedEnd", "Free"));
         await tobit.OpenAsync("/work/tried?q=test+studs");
         tobit.Text.ShouldContain("Work it to and fro freed 1 of 1 part, in 0.5 h on average.");
         var tried = await shed.AskAsync(db => db.Attempts.Where(a => a.What == "Test studs").OrderByDescending(a => a.At).FirstAsync(Ct));
         using var dilys = await shed.AsAsync("dilys");
         await dilys.OpenAsync(care);
-        await RefusesAsync(dilys, $"{care}?handler=Strike", "Somebody else wrote it down.", ("Id", tried.Id.ToString()), ("StrikeWhy", "no"));
+        await RefusesAsync(dilys, $"{care}?handler=Strike", "Somebody else wrote it down.", ("Id", tried.Id.ToString()),
+            ("StrikeWhy", "no"));
         await TakesAsync(tobit, $"{care}?handler=Strike", ("Id", tried.Id.ToString()), ("StrikeWhy", "another stud"));
         await tobit.OpenAsync("/work/tried?q=test+studs");
         tobit.Text.ShouldContain("Nothing of it freed a part yet.");
@@ -251,7 +288,8 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         (await tobit.SendAsync($"/w/{number}?handler=Damaged", key)).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
         (await tobit.SendAsync($"/w/{number}?handler=Damaged", key)).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await shed.AskAsync(db => db.Findings.CountAsync(Ct))).ShouldBe(before + 1);
-        (await shed.AskAsync(db => db.Findings.OrderByDescending(f => f.Number).FirstAsync(Ct))).ShouldSatisfyAllConditions(f => f.Origin.ShouldBe(Core.Survey.Origin.ByUs), f => f.What.ShouldBe($"Damaged by us, package {number}. Somebody adds what"));
+        (await shed.AskAsync(db => db.Findings.OrderByDescending(f => f.Number).FirstAsync(Ct))).ShouldSatisfyAllConditions(f =>
+            f.Origin.ShouldBe(Core.Survey.Origin.ByUs), f => f.What.ShouldBe($"Damaged by us, package {number}. Somebody adds what"));
     }
 
     [Fact]
@@ -262,10 +300,12 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         using var tobit = await shed.AsAsync("tobit");
         var care = $"/w/{number}/care";
         await tobit.OpenAsync(care);
-        await RefusesAsync(tobit, $"{care}?handler=Lock", "Say what is locked", ("LockWhat", ""), ("LockCount", "0"), ("LockWay", "SplitPin"));
+        await RefusesAsync(tobit, $"{care}?handler=Lock", "Say what is locked", ("LockWhat", ""), ("LockCount", "0"),
+            ("LockWay", "SplitPin"));
         await TakesAsync(tobit, $"{care}?handler=Lock", ("LockWhat", "Hinge pins"), ("LockCount", "6"), ("LockWay", "SplitPin"));
         var id = await shed.AskAsync(db => db.Lockings.Where(l => l.What == "Hinge pins").Select(l => l.Id).SingleAsync(Ct));
-        (await tobit.PostAsync($"{care}?handler=Unlocked", ("Id", id.ToString()), ("LockWithout", "no"))).Headers.Location!.ToString().ShouldContain("not-allowed");
+        (await tobit.PostAsync($"{care}?handler=Unlocked", ("Id", id.ToString()),
+            ("LockWithout", "no"))).Headers.Location!.ToString().ShouldContain("not-allowed");
         await una.OpenAsync(care);
         await RefusesAsync(una, $"{care}?handler=Unlocked", "Say why it stays unlocked.", ("Id", id.ToString()));
         await TakesAsync(una, $"{care}?handler=Unlocked", ("Id", id.ToString()), ("LockWithout", "Glued for the trial"));
@@ -283,28 +323,35 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         await una.OpenAsync(Path);
         var place = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Upper axle").Select(p => p.Id).FirstAsync(Ct));
         await RefusesAsync(una, $"{Path}?handler=Set", "Say when it is due", ("What", "Grease test"), ("PlaceId", place.ToString()));
-        await RefusesAsync(una, $"{Path}?handler=Set", "Choose a place of this machine.", ("What", "Grease test"), ("PlaceId", Nobody), ("EveryDays", "30"));
-        await TakesAsync(una, $"{Path}?handler=Set", ("What", "Grease test"), ("PlaceId", place.ToString()), ("With", "calcium grease"), ("Amount", "2 strokes"), ("EveryHours", "2"), ("BeforeRun", "true"));
+        await RefusesAsync(una, $"{Path}?handler=Set", "Choose a place of this machine.", ("What", "Grease test"), ("PlaceId", Nobody),
+            ("EveryDays", "30"));
+        await TakesAsync(una, $"{Path}?handler=Set", ("What", "Grease test"), ("PlaceId", place.ToString()), ("With", "calcium grease"),
+            ("Amount", "2 strokes"), ("EveryHours", "2"), ("BeforeRun", "true"));
         var task = await shed.AskAsync(db => db.ServiceTasks.SingleAsync(t => t.What == "Grease test", Ct));
         await una.OpenAsync("/machines/B/standing");
         una.Text.ShouldContain("Service: Grease test, Upper axle, before the next run.");
         await tobit.OpenAsync("/today");
         tobit.Text.ShouldContain("Grease test");
         await TakesAsync(tobit, "/today?handler=Service", ("ServiceId", task.Id.ToString()));
-        (await tobit.PostAsync("/today?handler=Service", ("ServiceId", task.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.Conflict, "somebody did it meanwhile");
+        (await tobit.PostAsync("/today?handler=Service", ("ServiceId", task.Id.ToString()))).StatusCode.ShouldBe(HttpStatusCode.Conflict,
+            "somebody did it meanwhile");
         await una.OpenAsync("/machines/B/standing");
         una.Text.ShouldNotContain("Grease test");
 
         // It runs: due again; done with minutes, which are hours given.
         await tobit.OpenAsync(Path);
-        await RefusesAsync(tobit, $"{Path}?handler=Use", "Type the running hours", ("UseKind", "Run"), ("UseOn", HandClock.Day(0)), ("UseHours", ""));
+        await RefusesAsync(tobit, $"{Path}?handler=Use", "Type the running hours", ("UseKind", "Run"), ("UseOn", HandClock.Day(0)),
+            ("UseHours", ""));
         tobit.Typed("UseOn").ShouldBe(HandClock.Day(0));
-        await TakesAsync(tobit, $"{Path}?handler=Use", ("UseKind", "Run"), ("UseOn", HandClock.Day(0)), ("UseHours", "2.5"), ("UseDistance", "1 mi"));
+        await TakesAsync(tobit, $"{Path}?handler=Use", ("UseKind", "Run"), ("UseOn", HandClock.Day(0)), ("UseHours", "2.5"),
+            ("UseDistance", "1 mi"));
         await tobit.OpenAsync(Path);
         tobit.Text.ShouldContain("2.5 h of 2 h run");
         var done = await shed.AskAsync(db => db.ServicesDone.SingleAsync(d => d.TaskId == task.Id, Ct));
-        await TakesAsync(tobit, $"{Path}?handler=Done", ("Id", task.Id.ToString()), ("Seen", done.Id.ToString()), ("Note", "left nipple blocked, rodded"), ("Minutes", "25"));
-        (await shed.AskAsync(db => db.Hours.SingleAsync(h => h.Note == "Grease test", Ct))).ShouldSatisfyAllConditions(h => h.Minutes.ShouldBe(25), h => h.PackageId.ShouldBeNull());
+        await TakesAsync(tobit, $"{Path}?handler=Done", ("Id", task.Id.ToString()), ("Seen", done.Id.ToString()),
+            ("Note", "left nipple blocked, rodded"), ("Minutes", "25"));
+        (await shed.AskAsync(db => db.Hours.SingleAsync(h => h.Note == "Grease test", Ct))).ShouldSatisfyAllConditions(h =>
+            h.Minutes.ShouldBe(25), h => h.PackageId.ShouldBeNull());
         var second = await shed.AskAsync(db => db.ServicesDone.OrderByDescending(d => d.At).FirstAsync(d => d.TaskId == task.Id, Ct));
         using var dilys = await shed.AsAsync("dilys");
         await dilys.OpenAsync(Path);
@@ -312,9 +359,12 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         await TakesAsync(tobit, $"{Path}?handler=NotDone", ("Id", second.Id.ToString()), ("BackWhy", "the wrong nipple"));
         var use = await shed.AskAsync(db => db.MachineUses.OrderByDescending(u => u.At).FirstAsync(Ct));
         await TakesAsync(tobit, $"{Path}?handler=NotUsed", ("Id", use.Id.ToString()), ("BackWhy", "it was pushed"));
-        (await tobit.PostAsync($"{Path}?handler=NotUsed", ("Id", use.Id.ToString()), ("BackWhy", "again"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
-        await TakesAsync(una, $"{Path}?handler=Set&change={task.Id}", ("What", "Grease test"), ("PlaceId", place.ToString()), ("EveryDays", "30"), ("Version", $"{task.Version}"));
-        (await una.PostAsync($"{Path}?handler=Set&change={task.Id}", ("What", "Grease test"), ("PlaceId", place.ToString()), ("EveryDays", "60"), ("Version", $"{task.Version}"))).StatusCode.ShouldBe(HttpStatusCode.Conflict, "stale");
+        (await tobit.PostAsync($"{Path}?handler=NotUsed", ("Id", use.Id.ToString()),
+            ("BackWhy", "again"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        await TakesAsync(una, $"{Path}?handler=Set&change={task.Id}", ("What", "Grease test"), ("PlaceId", place.ToString()),
+            ("EveryDays", "30"), ("Version", $"{task.Version}"));
+        (await una.PostAsync($"{Path}?handler=Set&change={task.Id}", ("What", "Grease test"), ("PlaceId", place.ToString()),
+            ("EveryDays", "60"), ("Version", $"{task.Version}"))).StatusCode.ShouldBe(HttpStatusCode.Conflict, "stale");
         await TakesAsync(una, $"{Path}?handler=End&change={task.Id}", ("EndWhy", "Sealed bearings now"));
         (await una.PostAsync($"{Path}?handler=End&change={task.Id}", ("EndWhy", "again"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
 
@@ -326,7 +376,8 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         var recheck = await shed.AskAsync(db => db.Rechecks.Where(r => r.What == "Test nuts").Select(r => r.Id).SingleAsync(Ct));
         await tobit.OpenAsync("/today");
         await RefusesAsync(tobit, "/today?handler=Checked", "Say what you found", ("ServiceId", recheck.ToString()));
-        await RefusesAsync(tobit, $"{Path}?handler=Checked", "A lead gives a recheck up.", ("Id", recheck.ToString()), ("GiveUp", "true"), ("Found", "no time"));
+        await RefusesAsync(tobit, $"{Path}?handler=Checked", "A lead gives a recheck up.", ("Id", recheck.ToString()), ("GiveUp", "true"),
+            ("Found", "no time"));
         await TakesAsync(tobit, "/today?handler=Checked", ("ServiceId", recheck.ToString()), ("Found", "all within"));
         await una.OpenAsync("/machines/B/standing");
         una.Text.ShouldNotContain("Test nuts");
@@ -342,7 +393,8 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         {
             using var who = await shed.AsAsync(name);
             await who.OpenAsync("/me/pin");
-            await RefusesAsync(who, "/me/pin", "That is the first that anybody tries.", ("Old", Demo.DemoStory.Password), ("Pin", "1234"), ("PinAgain", "1234"));
+            await RefusesAsync(who, "/me/pin", "That is the first that anybody tries.", ("Old", Demo.DemoStory.Password), ("Pin", "1234"),
+                ("PinAgain", "1234"));
             who.Html.ShouldNotContain("1234");
             await RefusesAsync(who, "/me/pin", "That is not your password now.", ("Old", "wrong"), ("Pin", pin), ("PinAgain", pin));
             await TakesAsync(who, "/me/pin", ("Old", Demo.DemoStory.Password), ("Pin", pin), ("PinAgain", pin));
@@ -365,28 +417,35 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         var people = await shed.AskAsync(db => db.People.ToDictionaryAsync(p => p.Name, p => p.Id.ToString(), Ct));
         var sign = $"/w/{number}?handler=Sign";
         await RefusesAsync(tablet, sign, "Choose whose signature it is.", ("Step", steps[1]), ("Note", "seen"));
-        await RefusesAsync(tablet, sign, "That PIN does not fit the name.", ("Step", steps[1]), ("Note", "seen"), ("Who", people["Corin Vance"]), ("Pin", "2590"));
+        await RefusesAsync(tablet, sign, "That PIN does not fit the name.", ("Step", steps[1]), ("Note", "seen"),
+            ("Who", people["Corin Vance"]), ("Pin", "2590"));
         tablet.Typed("Note").ShouldBe("seen");
         tablet.Html.ShouldNotContain("2590");
-        await RefusesAsync(tablet, sign, "That PIN does not fit the name.", ("Step", steps[1]), ("Note", "seen"), ("Who", people["Una Thorsby"]), ("Pin", "80146"));
+        await RefusesAsync(tablet, sign, "That PIN does not fit the name.", ("Step", steps[1]), ("Note", "seen"),
+            ("Who", people["Una Thorsby"]), ("Pin", "80146"));
         await TakesAsync(tablet, sign, ("Step", steps[1]), ("Note", "First looked at"), ("Who", people["Corin Vance"]), ("Pin", "80146"));
         await TakesAsync(tablet, $"/w/{number}?handler=Done", ("Step", steps[2]));
 
         // Five wrong tries, then the right one is not listened to either, until a keeper frees it.
         for (var i = 0; i < 5; i++)
         {
-            await RefusesAsync(tablet, sign, "That PIN does not fit the name.", ("Step", steps[3]), ("Note", "seen"), ("Who", people["Ismay Pell"]), ("Pin", "0000"));
+            await RefusesAsync(tablet, sign, "That PIN does not fit the name.", ("Step", steps[3]), ("Note", "seen"),
+                ("Who", people["Ismay Pell"]), ("Pin", "0000"));
         }
 
-        await RefusesAsync(tablet, sign, "this PIN rests for five minutes", ("Step", steps[3]), ("Note", "seen"), ("Who", people["Ismay Pell"]), ("Pin", "2590"));
+        await RefusesAsync(tablet, sign, "this PIN rests for five minutes", ("Step", steps[3]), ("Note", "seen"),
+            ("Who", people["Ismay Pell"]), ("Pin", "2590"));
         await hesper.OpenAsync($"/keep/accounts/{people["Ismay Pell"]}");
         await TakesAsync(hesper, $"/keep/accounts/{people["Ismay Pell"]}?handler=Unlock");
         await TakesAsync(tablet, sign, ("Step", steps[3]), ("Note", "Second looked at"), ("Who", people["Ismay Pell"]), ("Pin", "2590"));
-        var signed = await shed.AskAsync(db => db.SignOffs.Where(s => steps.Contains(s.OperationId.ToString())).OrderBy(s => s.At).Select(s => new { s.ById, s.ByPin, s.Note }).ToListAsync(Ct));
-        signed.Select(s => (s.ById.ToString(), s.ByPin, s.Note)).ShouldBe([(people["Corin Vance"], true, "First looked at"), (people["Ismay Pell"], true, "Second looked at")]);
+        var signed = await shed.AskAsync(db => db.SignOffs.Where(s => steps.Contains(s.OperationId.ToString())).OrderBy(s =>
+            s.At).Select(s => new { s.ById, s.ByPin, s.Note }).ToListAsync(Ct));
+        signed.Select(s => (s.ById.ToString(), s.ByPin, s.Note)).ShouldBe([(people["Corin Vance"], true, "First looked at"),
+            (people["Ismay Pell"], true, "Second looked at")]);
         await tablet.OpenAsync($"/w/{number}");
         tablet.Text.ShouldContain("“Second looked at”");
-        (await shed.AskAsync(db => db.LogEntries.OrderByDescending(l => l.Id).Select(l => l.Sentence).FirstAsync(Ct))).ShouldEndWith("Signed on the shed’s tablet with a PIN.");
+        (await shed.AskAsync(db => db.LogEntries.OrderByDescending(l => l.Id).Select(l =>
+            l.Sentence).FirstAsync(Ct))).ShouldEndWith("Signed on the shed’s tablet with a PIN.");
     }
 
     [Fact]
@@ -400,15 +459,21 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         await corin.OpenAsync($"/w/{number}");
         corin.Text.ShouldContain("Lift the hold");
         var who = await shed.AskAsync(db => db.People.Where(p => p.Name == "Corin Vance").Select(p => p.Id).SingleAsync(Ct));
-        var held = await shed.AskAsync(db => db.Authorisations.Where(a => a.PersonId == who && a.Skill == "lifting holds" && a.EndedAt == null).Select(a => a.Id).SingleAsync(Ct));
+        var held = await shed.AskAsync(db => db.Authorisations.Where(a => a.PersonId == who && a.Skill == "lifting holds"
+            && a.EndedAt == null).Select(a => a.Id).SingleAsync(Ct));
         await una.OpenAsync($"/people/{who}");
         await TakesAsync(una, $"/people/{who}?handler=End", ("authorisation", held.ToString()));
-        await RefusesAsync(corin, $"/w/{number}?handler=Sign", "It wants an authorisation for lifting holds, and there is none on record.", ("Step", steps[1]), ("Note", "seen"));
-        await RefusesAsync(una, $"/people/{who}?handler=Grant", "It begins after it ends.", ("Skill", "lifting holds"), ("HeldFrom", HandClock.Day(9)), ("Until", HandClock.Day(8)));
+        await RefusesAsync(corin, $"/w/{number}?handler=Sign", "It wants an authorisation for lifting holds, and there is none on record.",
+            ("Step", steps[1]), ("Note", "seen"));
+        await RefusesAsync(una, $"/people/{who}?handler=Grant", "It begins after it ends.", ("Skill", "lifting holds"),
+            ("HeldFrom", HandClock.Day(9)), ("Until", HandClock.Day(8)));
         await TakesAsync(una, $"/people/{who}?handler=Grant", ("Skill", "lifting holds"), ("Kind", "Tractor"));
-        await RefusesAsync(corin, $"/w/{number}?handler=Sign", "The authorisation for lifting holds is for another kind of machine.", ("Step", steps[1]), ("Note", "seen"));
-        await TakesAsync(una, $"/people/{who}?handler=Grant", ("Skill", "lifting holds"), ("Kind", "Aircraft"), ("HeldFrom", HandClock.Day(1)));
-        await RefusesAsync(corin, $"/w/{number}?handler=Sign", "The authorisation for lifting holds begins on 27 November 2026.", ("Step", steps[1]), ("Note", "seen"));
+        await RefusesAsync(corin, $"/w/{number}?handler=Sign", "The authorisation for lifting holds is for another kind of machine.",
+            ("Step", steps[1]), ("Note", "seen"));
+        await TakesAsync(una, $"/people/{who}?handler=Grant", ("Skill", "lifting holds"), ("Kind", "Aircraft"),
+            ("HeldFrom", HandClock.Day(1)));
+        await RefusesAsync(corin, $"/w/{number}?handler=Sign", "The authorisation for lifting holds begins on 27 November 2026.",
+            ("Step", steps[1]), ("Note", "seen"));
         await TakesAsync(una, $"/people/{who}?handler=Grant", ("Skill", "lifting holds"), ("Until", HandClock.Day(0)));
         await TakesAsync(corin, $"/w/{number}?handler=Sign", ("Step", steps[1]), ("Note", "Seen on the last day"));
     }
@@ -417,19 +482,25 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
     public async Task Minutes_at_a_removal_and_time_without_a_package_are_hours_given()
     {
         using var tobit = await shed.AsAsync("tobit");
-        var (me, nell) = await shed.AskAsync(async db => (await db.People.Where(p => p.Name == "Tobit Crane").Select(p => p.Id).SingleAsync(Ct), await db.People.Where(p => p.Name == "Nell Garrow").Select(p => p.Id).SingleAsync(Ct)));
-        var assembly = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Gear case" && p.Kind == Core.Machines.PlaceKind.Assembly).Select(p => p.Id).SingleAsync(Ct));
+        var (me, nell) = await shed.AskAsync(async db => (await db.People.Where(p => p.Name == "Tobit Crane").Select(p =>
+            p.Id).SingleAsync(Ct), await db.People.Where(p => p.Name == "Nell Garrow").Select(p => p.Id).SingleAsync(Ct)));
+        var assembly = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Gear case"
+            && p.Kind == Core.Machines.PlaceKind.Assembly).Select(p => p.Id).SingleAsync(Ct));
         await tobit.OpenAsync("/strip/take-off?m=L");
         tobit.Page.QuerySelector($"input[name=Hands][value='{me}']")!.HasAttribute("checked").ShouldBeTrue();
-        await TakesAsync(tobit, "/strip/take-off?m=L", ("m", "L"), ("AssemblyId", assembly.ToString()), ("Name", "Timed lid"), ("Reason", "to see"), ("Custody", "Shelf"), ("Where", "Shelf 1"), ("Minutes", "25"), ("Hands", me.ToString()), ("Hands", nell.ToString()), ("Hands", Nobody));
+        await TakesAsync(tobit, "/strip/take-off?m=L", ("m", "L"), ("AssemblyId", assembly.ToString()), ("Name", "Timed lid"),
+            ("Reason", "to see"), ("Custody", "Shelf"), ("Where", "Shelf 1"), ("Minutes", "25"), ("Hands", me.ToString()),
+            ("Hands", nell.ToString()), ("Hands", Nobody));
         var given = await shed.AskAsync(db => db.Hours.Where(h => h.Note == "Took off Timed lid").OrderBy(h => h.Id).ToListAsync(Ct));
         given.Select(h => h.PersonId).ShouldBe([me, nell], ignoreOrder: true);
         given.ShouldAllBe(h => h.Minutes == 25 && h.PackageId == null && h.On == HandClock.Today);
 
         await tobit.OpenAsync("/today/hours");
-        await RefusesAsync(tobit, "/today/hours", "Say what you did: there is no package that says it.", ("job", "L"), ("Hours", "1"), ("On", HandClock.Day(0)));
+        await RefusesAsync(tobit, "/today/hours", "Say what you did: there is no package that says it.", ("job", "L"), ("Hours", "1"),
+            ("On", HandClock.Day(0)));
         await TakesAsync(tobit, "/today/hours", ("job", "L"), ("HoursTyped", "1.5"), ("On", HandClock.Day(0)), ("Note", Hostile));
-        (await tobit.PostAsync("/today/hours", ("job", "Q"), ("Hours", "1"), ("On", HandClock.Day(0)), ("Note", "x"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await tobit.PostAsync("/today/hours", ("job", "Q"), ("Hours", "1"), ("On", HandClock.Day(0)),
+            ("Note", "x"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         await tobit.OpenAsync("/today/hours");
         tobit.Html.ShouldNotContain("<script>alert");
         (await tobit.GetAsync("/me/hours.csv")).StatusCode.ShouldBe(HttpStatusCode.OK);
@@ -444,13 +515,16 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         una.Text.ShouldContain("Not to be used: Wrench 3.");
         await RefusesAsync(una, "/plan/tools", "Give it the name that is on it", ("Name", ""), ("Quantity", "Torque"));
         await RefusesAsync(una, "/plan/tools", "A tool with that name is listed already.", ("Name", "wrench 2"), ("Quantity", "Torque"));
-        await TakesAsync(una, "/plan/tools", ("Name", "Wrench 9"), ("Quantity", "Torque"), ("Low", "5 N m"), ("High", "60 N m"), ("Until", HandClock.Day(200)), ("Paper", Hostile));
+        await TakesAsync(una, "/plan/tools", ("Name", "Wrench 9"), ("Quantity", "Torque"), ("Low", "5 N m"), ("High", "60 N m"),
+            ("Until", HandClock.Day(200)), ("Paper", Hostile));
         var tool = await shed.AskAsync(db => db.MeasuringTools.SingleAsync(t => t.Name == "Wrench 9", Ct));
         await una.OpenAsync($"/plan/tools?tool={tool.Id}");
         una.Html.ShouldNotContain("<script>alert");
         una.Typed("High").ShouldBe("60 N m");
-        await TakesAsync(una, $"/plan/tools?tool={tool.Id}", ("Name", "Wrench 9"), ("Quantity", "Torque"), ("Until", HandClock.Day(-1)), ("Version", $"{tool.Version}"));
-        (await una.PostAsync($"/plan/tools?tool={tool.Id}", ("Name", "Wrench 9"), ("Quantity", "Torque"), ("Version", $"{tool.Version}"))).StatusCode.ShouldBe(HttpStatusCode.Conflict, "stale");
+        await TakesAsync(una, $"/plan/tools?tool={tool.Id}", ("Name", "Wrench 9"), ("Quantity", "Torque"), ("Until", HandClock.Day(-1)),
+            ("Version", $"{tool.Version}"));
+        (await una.PostAsync($"/plan/tools?tool={tool.Id}", ("Name", "Wrench 9"), ("Quantity", "Torque"),
+            ("Version", $"{tool.Version}"))).StatusCode.ShouldBe(HttpStatusCode.Conflict, "stale");
         await una.OpenAsync("/plan/tools");
         una.Text.ShouldContain("Wrench 9 is out of calibration since 26 November 2026.");
         await TakesAsync(una, $"/plan/tools?tool={tool.Id}&handler=End", ("EndWhy", "dropped"));

@@ -57,7 +57,8 @@ public static class AuthorisationRule
         var own = fits.Where(a => !a.Learning).ToList();
         return own.Count == 0 ? $"{char.ToUpperInvariant(work[0])}{work[1..]} is still being learned."
             : own.Exists(a => (a.From is null || a.From <= day) && (a.Until is null || day <= a.Until)) ? null
-            : own.Exists(a => a.Until < day) ? $"The authorisation for {work} ran out on {Log.LogWords.Day(own.Where(a => a.Until < day).Max(a => a.Until!.Value))}."
+            : own.Exists(a => a.Until < day)
+                ? $"The authorisation for {work} ran out on {Log.LogWords.Day(own.Where(a => a.Until < day).Max(a => a.Until!.Value))}."
             : $"The authorisation for {work} begins on {Log.LogWords.Day(own.Min(a => a.From!.Value))}.";
     }
 

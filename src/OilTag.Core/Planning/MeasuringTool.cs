@@ -50,7 +50,8 @@ public sealed record ToolEntry(string? Name, Quantity Quantity, string? Low, str
 public static class ToolRule
 {
     /// <summary>What the shed's tools measure.</summary>
-    public static readonly IReadOnlyList<Quantity> Measured = [Quantity.Torque, Quantity.Length, Quantity.Pressure, Quantity.Mass, Quantity.Force, Quantity.Temperature, Quantity.Angle, Quantity.Voltage];
+    public static readonly IReadOnlyList<Quantity> Measured = [Quantity.Torque, Quantity.Length, Quantity.Pressure, Quantity.Mass,
+        Quantity.Force, Quantity.Temperature, Quantity.Angle, Quantity.Voltage];
 
     /// <summary>Days before the end of a calibration from which on it is said.</summary>
     public const int SoonDays = 30;
@@ -97,7 +98,15 @@ public static class ToolRule
             problems.Add(new Problem("Until", "That is more than ten years away. Check the year."));
         }
 
-        return problems.Count > 0 ? (null, problems) : (new MeasuringTool { Name = name, Quantity = e.Quantity, Low = low, High = high, Until = e.Until, Paper = paper }, problems);
+        return problems.Count > 0 ? (null, problems) : (new MeasuringTool
+        {
+            Name = name,
+            Quantity = e.Quantity,
+            Low = low,
+            High = high,
+            Until = e.Until,
+            Paper = paper
+        }, problems);
     }
 
     /// <summary>Why a tool may not be used today, in a sentence; null when it may. The last day still counts.</summary>

@@ -38,7 +38,8 @@ public sealed record DueStand(DueState State, string Words, LocalDate? NextOn);
 /// <param name="BeforeRun">Before each run.</param>
 /// <param name="BeforeMove">Before each move.</param>
 /// <param name="AfterFirstRun">Once after the first run.</param>
-public sealed record ServiceEntry(string? What, Guid? PlaceId, string? With, string? Amount, string? EveryDays, string? EveryHours, string? EveryDistance, bool BeforeRun, bool BeforeMove, bool AfterFirstRun);
+public sealed record ServiceEntry(string? What, Guid? PlaceId, string? With, string? Amount, string? EveryDays, string? EveryHours,
+    string? EveryDistance, bool BeforeRun, bool BeforeMove, bool AfterFirstRun);
 
 /// <summary>When service is due. Hours and distance are counted from what was run since it was last done; days from that day.</summary>
 public static class ServiceRule
@@ -90,7 +91,8 @@ public static class ServiceRule
         if (task.AfterFirstRun && last is null)
         {
             var first = counted.Where(u => u.Kind == UseKind.Run).OrderBy(u => u.On).FirstOrDefault();
-            stands.Add(first is null ? new DueStand(DueState.NotDue, "after the first run", null) : new DueStand(DueState.Overdue, $"since the first run on {LogWords.Day(first.On)}", null));
+            stands.Add(first is null ? new DueStand(DueState.NotDue, "after the first run", null)
+                : new DueStand(DueState.Overdue, $"since the first run on {LogWords.Day(first.On)}", null));
         }
 
         var worst = stands.OrderByDescending(s => s.State).FirstOrDefault() ?? new DueStand(DueState.NotDue, "done", null);
@@ -127,7 +129,8 @@ public static class ServiceRule
         if (recheck.AfterUse is { } kind)
         {
             var first = since.Where(u => u.Kind == kind).OrderBy(u => u.On).FirstOrDefault();
-            stands.Add(first is null ? new DueStand(DueState.NotDue, $"after the next {Word(kind)}", null) : new DueStand(DueState.Overdue, $"since the {Word(kind)} on {LogWords.Day(first.On)}", null));
+            stands.Add(first is null ? new DueStand(DueState.NotDue, $"after the next {Word(kind)}", null)
+                : new DueStand(DueState.Overdue, $"since the {Word(kind)} on {LogWords.Day(first.On)}", null));
         }
 
         return stands.OrderByDescending(s => s.State).First();
@@ -252,13 +255,15 @@ public static class ServiceRule
     /// <param name="distance">How far.</param>
     /// <param name="note">Note.</param>
     /// <param name="today">Today.</param>
-    public static (double Hours, Measure? Distance, string Note, IReadOnlyList<Problem> Problems) CheckUse(UseKind kind, LocalDate? on, string? hours, string? distance, string? note, LocalDate today)
+    public static (double Hours, Measure? Distance, string Note, IReadOnlyList<Problem> Problems) CheckUse(UseKind kind, LocalDate? on,
+        string? hours, string? distance, string? note, LocalDate today)
     {
         var problems = new List<Problem>();
         var words = TextRules.Optional(problems, "UseNote", note, 300);
         if (on is null || on > today || on < today.PlusYears(-2))
         {
-            problems.Add(new Problem("UseOn", on is null ? "Choose the day." : on > today ? "That day is still to come." : "That day is more than two years ago. Check the year."));
+            problems.Add(new Problem("UseOn", on is null ? "Choose the day." : on > today ? "That day is still to come."
+                : "That day is more than two years ago. Check the year."));
         }
 
         double h = 0;
@@ -282,7 +287,8 @@ public static class ServiceRule
     /// <param name="afterHours">Running hours.</param>
     /// <param name="afterUse">Use.</param>
     /// <param name="today">Today.</param>
-    public static (string What, double? Hours, IReadOnlyList<Problem> Problems) CheckRecheck(string? what, Guid? place, LocalDate? on, string? afterHours, UseKind? afterUse, LocalDate today)
+    public static (string What, double? Hours, IReadOnlyList<Problem> Problems) CheckRecheck(string? what, Guid? place, LocalDate? on,
+        string? afterHours, UseKind? afterUse, LocalDate today)
     {
         var problems = new List<Problem>();
         var words = TextRules.Need(problems, "Recheck", what, "Say what is looked at again, such as torque of the cover studs.", 120);
@@ -293,7 +299,8 @@ public static class ServiceRule
 
         if (on < today || on > today.PlusYears(20))
         {
-            problems.Add(new Problem("RecheckOn", on < today ? "That day is past." : "That is more than twenty years away. Check the year."));
+            problems.Add(new Problem("RecheckOn", on < today ? "That day is past."
+                : "That is more than twenty years away. Check the year."));
         }
 
         double? hours = null;

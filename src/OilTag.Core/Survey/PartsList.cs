@@ -34,7 +34,8 @@ public sealed record WantedPart(Certainty Certainty, string What, int Quantity, 
 /// <param name="Pieces">Pieces to make, or null.</param>
 /// <param name="Done">True when the work that came of it is closed.</param>
 /// <param name="PlaceId">The place.</param>
-public sealed record FindingFacts(int Number, string Place, string What, Verdict Verdict, bool Measured, Disposition? Decided, int? Pieces, bool Done, Guid PlaceId = default)
+public sealed record FindingFacts(int Number, string Place, string What, Verdict Verdict, bool Measured, Disposition? Decided, int? Pieces,
+    bool Done, Guid PlaceId = default)
 {
     /// <summary>True when it says that a part is not there, or fewer than there should be: missing, or a count such as <c>41 of 48</c>.</summary>
     public bool SaysMissing => Missing.Of(What) is not null;
@@ -57,7 +58,8 @@ public static class Missing
         var gone = Says(Gone);
         for (var i = 1; i + 1 < words.Length; i++)
         {
-            if (words[i].Equals("of", StringComparison.OrdinalIgnoreCase) && Whole(words[i - 1]) is { } a && Whole(words[i + 1]) is { } of && a < of)
+            if (words[i].Equals("of", StringComparison.OrdinalIgnoreCase) && Whole(words[i - 1]) is { } a && Whole(words[i + 1]) is { } of
+                && a < of)
             {
                 // “41 of 48 there” counts what is there, “7 of 48 missing” what is not; “3 of 14 cracked” is no count of either.
                 return gone ? (a, of) : Says(Counted) ? (of - a, of) : null;
@@ -67,7 +69,8 @@ public static class Missing
         return gone ? (1, 1) : null;
     }
 
-    private static int? Whole(string word) => int.TryParse(word, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) && n is > 0 and < 10_000 ? n : null;
+    private static int? Whole(string word) => int.TryParse(word, System.Globalization.NumberStyles.None,
+        System.Globalization.CultureInfo.InvariantCulture, out var n) && n is > 0 and < 10_000 ? n : null;
 }
 
 /// <summary>The first parts list: what the survey says will be wanted, and how sure that is. Rules: common practice.</summary>
@@ -77,7 +80,8 @@ public static class PartsListRule
     /// <param name="findings">Findings of the machine.</param>
     /// <param name="demands">Demands that are open, with the place in words.</param>
     /// <param name="book">Lines of the parts book, with the place in words.</param>
-    public static IReadOnlyList<WantedPart> Of(IEnumerable<FindingFacts> findings, IEnumerable<(Demand Demand, string Place)> demands, IEnumerable<(BookLine Line, string Place)> book)
+    public static IReadOnlyList<WantedPart> Of(IEnumerable<FindingFacts> findings, IEnumerable<(Demand Demand, string Place)> demands,
+        IEnumerable<(BookLine Line, string Place)> book)
     {
         ArgumentNullException.ThrowIfNull(findings);
         ArgumentNullException.ThrowIfNull(demands);
@@ -88,9 +92,11 @@ public static class PartsListRule
 
         // A part that is missing, a count that falls short and a line of the book that is absent are one want at one place.
         var told = new HashSet<BookLine>(ReferenceEqualityComparer.Instance);
-        foreach (var at in open.Where(f => f.SaysMissing).GroupBy(f => (f.PlaceId, Alone: f.PlaceId == Guid.Empty ? f.Number : 0)).Select(g => g.OrderBy(f => f.Number).ToList()).ToList())
+        foreach (var at in open.Where(f => f.SaysMissing).GroupBy(f => (f.PlaceId, Alone: f.PlaceId == Guid.Empty ? f.Number
+            : 0)).Select(g => g.OrderBy(f => f.Number).ToList()).ToList())
         {
-            var same = at[0].PlaceId == Guid.Empty ? null : lines.Where(l => l.Line.State == BookState.Missing && l.Line.PlaceId == at[0].PlaceId).Select(l => l.Line).FirstOrDefault();
+            var same = at[0].PlaceId == Guid.Empty ? null : lines.Where(l => l.Line.State == BookState.Missing
+                && l.Line.PlaceId == at[0].PlaceId).Select(l => l.Line).FirstOrDefault();
             if (same is not null)
             {
                 told.Add(same);
@@ -103,9 +109,12 @@ public static class PartsListRule
             }
 
             var (missing, of) = at.Select(f => Missing.Of(f.What)!.Value).MaxBy(m => m.Missing);
-            var sources = at.Select(f => $"F{f.Number}").Concat(same is null ? [] : [same.Reference.Length > 0 ? $"book {same.Reference}" : "the parts book"]);
+            var sources = at.Select(f => $"F{f.Number}").Concat(same is null ? []
+                : [same.Reference.Length > 0 ? $"book {same.Reference}" : "the parts book"]);
             list.Add(new WantedPart(
-                Certainty.Certain, same?.Name ?? at[0].Place, Math.Max(missing, same is null ? 0 : same.Quantity - same.Found), at[0].Place, $"Missing{(of > 1 ? $", {of - missing} of {of} there" : string.Empty)} ({string.Join(", ", sources)})", $"/f/{at[0].Number}"));
+                Certainty.Certain, same?.Name ?? at[0].Place, Math.Max(missing, same is null ? 0 : same.Quantity - same.Found), at[0].Place,
+                    $"Missing{(of > 1 ? $", {of - missing} of {of} there" : string.Empty)} ({string.Join(", ", sources)})",
+                    $"/f/{at[0].Number}"));
             open.RemoveAll(at.Contains);
         }
 
@@ -113,7 +122,15 @@ public static class PartsListRule
         {
             (Certainty, string)? say = f.Decided switch
             {
-                { } d when Dispositions.Replaces(d) => (d == Disposition.Borrow ? Certainty.Likely : Certainty.Certain, d switch { Disposition.Remake => "To be made", Disposition.Buy => "To be bought", Disposition.Donor => "From a donor", Disposition.Borrow => "On loan; its own is still wanted", _ => "A later pattern" }),
+                { } d when Dispositions.Replaces(d) => (d == Disposition.Borrow ? Certainty.Likely : Certainty.Certain,
+                    d switch
+                    {
+                        Disposition.Remake => "To be made",
+                        Disposition.Buy => "To be bought",
+                        Disposition.Donor => "From a donor",
+                        Disposition.Borrow => "On loan; its own is still wanted",
+                        _ => "A later pattern"
+                    }),
                 Disposition.TemporaryRepair => (Certainty.Likely, "Made to do for now"),
                 null when f.Verdict == Verdict.Beyond => (Certainty.Likely, "Beyond its limit, not decided"),
                 null when f.Verdict == Verdict.AtLimit => (Certainty.CannotTell, "At its limit, not decided"),
@@ -135,7 +152,8 @@ public static class PartsListRule
         {
             var places = g.Select(d => d.Place).Distinct().ToList();
             list.Add(new WantedPart(
-                Certainty.Certain, g.First().Demand.What, g.Sum(d => d.Demand.Quantity), places.Count <= 2 ? string.Join(", ", places) : $"{places.Count} places",
+                Certainty.Certain, g.First().Demand.What, g.Sum(d => d.Demand.Quantity), places.Count <= 2 ? string.Join(", ", places)
+                    : $"{places.Count} places",
                 g.Key.Source == DemandSource.SingleUse ? "Used once" : "Came off seized, broken or rusty", string.Empty));
         }
 
@@ -150,10 +168,12 @@ public static class PartsListRule
             };
             if (say is { } s)
             {
-                list.Add(new WantedPart(s.Certainty, line.Correct.Length > 0 ? $"{line.Name}: {line.Correct}" : line.Name, s.Quantity, place, line.Reference.Length > 0 ? $"{s.Why} (book {line.Reference})" : s.Why, string.Empty));
+                list.Add(new WantedPart(s.Certainty, line.Correct.Length > 0 ? $"{line.Name}: {line.Correct}" : line.Name, s.Quantity,
+                    place, line.Reference.Length > 0 ? $"{s.Why} (book {line.Reference})" : s.Why, string.Empty));
             }
         }
 
-        return [.. list.OrderBy(l => l.Certainty).ThenBy(l => l.What, StringComparer.OrdinalIgnoreCase).ThenBy(l => l.Link, StringComparer.Ordinal)];
+        return [.. list.OrderBy(l => l.Certainty).ThenBy(l => l.What, StringComparer.OrdinalIgnoreCase).ThenBy(l => l.Link,
+            StringComparer.Ordinal)];
     }
 }

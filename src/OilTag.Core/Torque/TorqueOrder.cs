@@ -26,7 +26,8 @@ public static class TorqueOrder
         ArgumentNullException.ThrowIfNull(rows);
         var widest = Math.Max(2, rows.Max());
         var step = Math.Min(2.0 / (widest - 1), rows.Count > 1 ? 2.0 / (rows.Count - 1) : 2);
-        return [.. rows.SelectMany((n, r) => Enumerable.Range(0, n).Select(i => new BoltPoint(n == 1 ? 0 : -1 + (2.0 * i / (n - 1)), (r - ((rows.Count - 1) / 2.0)) * step)))];
+        return [.. rows.SelectMany((n, r) => Enumerable.Range(0, n).Select(i => new BoltPoint(n == 1 ? 0 : -1 + (2.0 * i / (n - 1)),
+            (r - ((rows.Count - 1) / 2.0)) * step)))];
     }
 
     /// <summary>Points of a group, by position.</summary>
@@ -65,9 +66,12 @@ public static class TorqueOrder
     public static string? Fault(IReadOnlyList<int> order, int count)
     {
         ArgumentNullException.ThrowIfNull(order);
-        return order.Where(p => p < 1 || p > count).Select(p => (int?)p).FirstOrDefault() is { } beyond ? $"There is no {beyond}: they are counted from 1 to {count}."
-            : order.GroupBy(p => p).Where(g => g.Count() > 1).Select(g => (int?)g.Key).FirstOrDefault() is { } twice ? $"{twice} comes twice."
-            : Enumerable.Range(1, count).Except(order).ToList() is { Count: > 0 } missing ? $"{string.Join(", ", missing.Take(6))} {(missing.Count == 1 ? "is" : "are")} missing."
+        return order.Where(p => p < 1 || p > count).Select(p => (int?)p).FirstOrDefault() is { } beyond
+            ? $"There is no {beyond}: they are counted from 1 to {count}."
+            : order.GroupBy(p => p).Where(g => g.Count() > 1).Select(g => (int?)g.Key).FirstOrDefault() is { } twice
+                ? $"{twice} comes twice."
+            : Enumerable.Range(1, count).Except(order).ToList() is { Count: > 0 } missing
+                ? $"{string.Join(", ", missing.Take(6))} {(missing.Count == 1 ? "is" : "are")} missing."
             : null;
     }
 
@@ -140,12 +144,14 @@ public static class TorqueOrder
     {
         var (cx, cy) = ((points.Min(p => p.X) + points.Max(p => p.X)) / 2, (points.Min(p => p.Y) + points.Max(p => p.Y)) / 2);
         double Out(int i) => Math.Round(Math.Sqrt(Math.Pow(points[i].X - cx, 2) + Math.Pow(points[i].Y - cy, 2)), 3);
-        double Across(int i, int last) => Math.Round(Math.Pow(points[i].X - ((2 * cx) - points[last].X), 2) + Math.Pow(points[i].Y - ((2 * cy) - points[last].Y), 2), 3);
+        double Across(int i, int last) => Math.Round(Math.Pow(points[i].X - ((2 * cx) - points[last].X),
+            2) + Math.Pow(points[i].Y - ((2 * cy) - points[last].Y), 2), 3);
         var left = Enumerable.Range(0, points.Count).ToList();
         var order = new List<int>(points.Count);
         while (left.Count > 0)
         {
-            var next = order.Count == 0 ? left.OrderBy(Out).ThenBy(i => i).First() : left.OrderBy(Out).ThenBy(i => Across(i, order[^1])).ThenBy(i => i).First();
+            var next = order.Count == 0 ? left.OrderBy(Out).ThenBy(i => i).First()
+                : left.OrderBy(Out).ThenBy(i => Across(i, order[^1])).ThenBy(i => i).First();
             left.Remove(next);
             order.Add(next);
         }

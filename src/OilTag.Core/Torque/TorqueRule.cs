@@ -95,8 +95,10 @@ public static class TorqueRule
 
         var (count, rows, points) = Positions(problems, e);
         var mark = TextRules.Optional(problems, "Mark", e.Mark, 80);
-        var full = Need(problems, "Full", e.Full, Quantity.Torque, "Type the full torque with its unit, such as 150 lb ft or 85 N m.", null);
-        var within = full is null ? null : Need(problems, "Within", e.Within, Quantity.Torque, "Say how far from it is right, such as 4 lb ft.", full.Unit);
+        var full = Need(problems, "Full", e.Full, Quantity.Torque, "Type the full torque with its unit, such as 150 lb ft or 85 N m.",
+            null);
+        var within = full is null ? null : Need(problems, "Within", e.Within, Quantity.Torque,
+            "Say how far from it is right, such as 4 lb ft.", full.Unit);
         if (full is not null && (full.Si <= 0 || full.Si > 20_000))
         {
             problems.Add(new Problem("Full", "A torque is more than nothing and at most 20 000 N m. Check the unit."));
@@ -108,12 +110,14 @@ public static class TorqueRule
         }
 
         var passes = Passes(problems, e.Passes);
-        var threads = TextRules.Need(problems, "Threads", e.Threads, "Say what is on the threads: dry, oiled with what. The torque holds for that alone.", 80);
+        var threads = TextRules.Need(problems, "Threads", e.Threads,
+            "Say what is on the threads: dry, oiled with what. The torque holds for that alone.", 80);
         var source = TextRules.Need(problems, "Source", e.Source, "Say where the torque comes from: book and page, or the bench.", 120);
         double? againHours = null;
         if (!string.IsNullOrWhiteSpace(e.AgainHours))
         {
-            if (double.TryParse(e.AgainHours.Trim().Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var h) && h is > 0 and <= 10_000)
+            if (double.TryParse(e.AgainHours.Trim().Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture,
+                out var h) && h is > 0 and <= 10_000)
             {
                 againHours = h;
             }
@@ -186,11 +190,13 @@ public static class TorqueRule
         var off = value.Si - target.Si;
         if (off < -within.Si - same)
         {
-            return new TorqueCheck(value, TorqueEnd.Short, $"{Difference(target.Si - within.Si - value.Si, target.Unit)} short. Pull on; nothing is kept yet.");
+            return new TorqueCheck(value, TorqueEnd.Short,
+                $"{Difference(target.Si - within.Si - value.Si, target.Unit)} short. Pull on; nothing is kept yet.");
         }
 
         return off > within.Si + same
-            ? new TorqueCheck(value, TorqueEnd.Over, $"{Difference(value.Si - target.Si - within.Si, target.Unit)} over. Slacken {group.Noun} {number}, then pull it again.")
+            ? new TorqueCheck(value, TorqueEnd.Over,
+                $"{Difference(value.Si - target.Si - within.Si, target.Unit)} over. Slacken {group.Noun} {number}, then pull it again.")
             : new TorqueCheck(value, TorqueEnd.Within, string.Empty);
     }
 
@@ -202,7 +208,8 @@ public static class TorqueRule
     /// <param name="from">The first number that is open in it.</param>
     /// <param name="text">As typed.</param>
     /// <returns>What was read for each number from there on, or a sentence that says what is wrong.</returns>
-    public static (IReadOnlyList<(int Number, Measure Value, bool Ticked)> Pulls, string? Problem) OnPaper(BoltGroup group, int pass, int from, string? text)
+    public static (IReadOnlyList<(int Number, Measure Value, bool Ticked)> Pulls, string? Problem) OnPaper(BoltGroup group, int pass,
+        int from, string? text)
     {
         ArgumentNullException.ThrowIfNull(group);
         var (target, _) = Wanted(group, pass);
@@ -303,7 +310,8 @@ public static class TorqueRule
             var ends = line.Split([' ', ',', ';', '\t'], StringSplitOptions.RemoveEmptyEntries);
             if (ends is not [var x, var y] || Percent(x) is not { } right || Percent(y) is not { } down)
             {
-                problems.Add(new Problem("Points", $"“{(line.Length > 30 ? line[..30] + "…" : line)}”: type right and down from the top left in 100, such as 12 50."));
+                problems.Add(new Problem("Points",
+                    $"“{(line.Length > 30 ? line[..30] + "…" : line)}”: type right and down from the top left in 100, such as 12 50."));
                 return (0, [], []);
             }
 
@@ -342,7 +350,8 @@ public static class TorqueRule
 
         var typed = e.Order.Split(Apart, StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         var order = typed.Select(t => int.TryParse(t, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : -1).ToList();
-        var fault = order.Contains(-1) ? "Type positions as numbers, such as 1 7 4 10, or leave it empty." : TorqueOrder.Fault(order, count);
+        var fault = order.Contains(-1) ? "Type positions as numbers, such as 1 7 4 10, or leave it empty."
+            : TorqueOrder.Fault(order, count);
         if (fault is not null)
         {
             problems.Add(new Problem("Sequence", fault));
@@ -358,7 +367,8 @@ public static class TorqueRule
         foreach (var word in typed.Split([' ', ',', ';', '%'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
             var angle = word.StartsWith('+') || word.EndsWith('°');
-            if (!double.TryParse(word.Trim('+', '°'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) || n <= 0 || (angle ? n > 360 : n > 100))
+            if (!double.TryParse(word.Trim('+', '°'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) || n <= 0
+                || (angle ? n > 360 : n > 100))
             {
                 problems.Add(new Problem("Passes", "Type the passes in 100 of the torque, such as 30 60 100; a turn further is +90°."));
                 return passes;

@@ -7,7 +7,8 @@ namespace OilTag.Core.Torque;
 /// <param name="Over">A reading beyond what is wanted that nobody has dealt with: the order stops there; null for none.</param>
 /// <param name="DoneInPass">How many are done in each pass.</param>
 /// <param name="Marks">For each place in the order the last pass that is done on it; nought for none.</param>
-public sealed record TorqueStand(int Pass, int Number, int Next, TorqueReading? Over, IReadOnlyList<int> DoneInPass, IReadOnlyList<int> Marks)
+public sealed record TorqueStand(int Pass, int Number, int Next, TorqueReading? Over, IReadOnlyList<int> DoneInPass,
+    IReadOnlyList<int> Marks)
 {
     /// <summary>True when every bolt is done in every pass and nothing waits.</summary>
     public bool Done => Number == 0 && Over is null;
@@ -21,8 +22,10 @@ public sealed record TorqueStand(int Pass, int Number, int Next, TorqueReading? 
         var counted = readings.Where(r => r.StruckAt is null).OrderBy(r => r.At).ThenBy(r => r.Id).ToList();
         var over = counted.Find(r => !r.Within && r.AcceptedAt is null);
         var done = counted.Where(r => r.Within || r.AcceptedAt is not null).Select(r => (r.Pass, r.Number)).ToHashSet();
-        var perPass = Enumerable.Range(1, group.Passes.Count).Select(p => Enumerable.Range(1, group.Count).Count(n => done.Contains((p, n)))).ToList();
-        var marks = Enumerable.Range(1, group.Count).Select(n => Enumerable.Range(1, group.Passes.Count).LastOrDefault(p => done.Contains((p, n)))).ToList();
+        var perPass = Enumerable.Range(1, group.Passes.Count).Select(p =>
+            Enumerable.Range(1, group.Count).Count(n => done.Contains((p, n)))).ToList();
+        var marks = Enumerable.Range(1, group.Count).Select(n => Enumerable.Range(1, group.Passes.Count).LastOrDefault(p =>
+            done.Contains((p, n)))).ToList();
         for (var pass = 1; pass <= group.Passes.Count; pass++)
         {
             var open = Enumerable.Range(1, group.Count).Where(n => !done.Contains((pass, n))).ToList();

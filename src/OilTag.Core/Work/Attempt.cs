@@ -168,7 +168,8 @@ public static class AttemptRule
         new(AttemptWay.ToAndFro, 3, 2, "An eighth of a turn each way, oil, again. What squeaks is about to shear: stop and soak."),
         new(AttemptWay.Shock, 3, 1, "A sharp blow in line with it, with a dolly behind. Goggles; never on cast iron without backing."),
         new(AttemptWay.Warm, 3, 4, "Hot water, steam or hot air on what is round it. Gloves."),
-        new(AttemptWay.Heat, 3, 2, "Heat what is round it, not it. No flame near fuel, oil, paint of before 1980 or sealed hollows; fire watch for an hour after."),
+        new(AttemptWay.Heat, 3, 2,
+            "Heat what is round it, not it. No flame near fuel, oil, paint of before 1980 or sealed hollows; fire watch for an hour after."),
         new(AttemptWay.HeatAndCold, 2, 1, "Heat round it, then cold on it. Never on hardened or cast parts that matter."),
         new(AttemptWay.PressOrPull, 2, 1, "Press or puller with a gauge and a limit said before; nobody stands in line with it."),
         new(AttemptWay.WeldOn, 2, 1, "A nut welded to the stump. Hot work permit; battery and earth off."),
@@ -189,7 +190,8 @@ public static class AttemptRule
         new(AttemptWay.Scrape, 2, 8, "Wood, plastic or brass. Old paint may hold lead: damp it, mask, keep the dust."),
         new(AttemptWay.Chemical, 3, 24, "Try a corner first. Gloves, goggles, air; keep it off aluminium unless its label allows it."),
         new(AttemptWay.Warm, 2, 4, "Steam or hot air, not hot enough to draw temper."),
-        new(AttemptWay.Electrolysis, 2, 48, "For iron alone. Outdoors or in moving air: it gives off hydrogen. High-tensile parts become brittle."),
+        new(AttemptWay.Electrolysis, 2, 48,
+            "For iron alone. Outdoors or in moving air: it gives off hydrogen. High-tensile parts become brittle."),
         new(AttemptWay.Blast, 1, 8, "Soft grain, low pressure, numbers and marks rubbed off on paper and photographed first."),
     ];
 
@@ -242,7 +244,8 @@ public static class AttemptRule
     /// <param name="medium">With what.</param>
     /// <param name="hours">Hours.</param>
     /// <param name="note">Note.</param>
-    public static (string What, string Medium, double Hours, string Note, IReadOnlyList<Problem> Problems) Check(string? what, string? medium, string? hours, string? note)
+    public static (string What, string Medium, double Hours, string Note, IReadOnlyList<Problem> Problems) Check(string? what,
+        string? medium, string? hours, string? note)
     {
         var problems = new List<Problem>();
         var on = TextRules.Need(problems, "TriedOn", what, "Say on what, such as exhaust studs, M10 in iron.", 120);
@@ -270,7 +273,8 @@ public static class AttemptRule
 
         if (counted.LastOrDefault() is { End: AttemptEnd.Broke } broken)
         {
-            return new AttemptAdvice(null, $"Something broke at “{Words(broken.Way)}”: log it as a finding and ask a lead before anything else is tried.");
+            return new AttemptAdvice(null,
+                $"Something broke at “{Words(broken.Way)}”: log it as a finding and ask a lead before anything else is tried.");
         }
 
         foreach (var rung in Ladder(trouble))
@@ -299,10 +303,13 @@ public static class AttemptRule
             {
                 var parts = g.GroupBy(a => (a.MachineId, a.PlaceId, a.What.ToLowerInvariant())).ToList();
                 var freed = parts.Where(p => p.Any(a => a.End == AttemptEnd.Free)).ToList();
-                return new WhatWorked(g.Key.Way, g.First().Medium, parts.Count, freed.Count, parts.Count(p => p.Any(a => a.End == AttemptEnd.Broke)), freed.Count == 0 ? null : freed.Average(p => p.Sum(a => a.Hours)));
+                return new WhatWorked(g.Key.Way, g.First().Medium, parts.Count, freed.Count,
+                    parts.Count(p => p.Any(a => a.End == AttemptEnd.Broke)), freed.Count == 0 ? null
+                    : freed.Average(p => p.Sum(a => a.Hours)));
             })
 
             // One of one says less than eight of ten: the rule of succession, (freed + 1)/(tried + 2).
-            .OrderByDescending(w => (w.Freed + 1.0) / (w.Tried + 2)).ThenByDescending(w => w.Freed).ThenBy(w => w.Broke).ThenBy(w => w.Way)];
+            .OrderByDescending(w => (w.Freed + 1.0) / (w.Tried + 2)).ThenByDescending(w => w.Freed).ThenBy(w => w.Broke).ThenBy(w =>
+                w.Way)];
     }
 }

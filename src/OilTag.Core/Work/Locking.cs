@@ -127,7 +127,8 @@ public static class LockRule
 
     private static int Number(List<Problem> problems, string field, string? text, int least, int most, string what)
     {
-        if (int.TryParse((text ?? string.Empty).Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n >= least && n <= most)
+        if (int.TryParse((text ?? string.Empty).Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n >= least
+            && n <= most)
         {
             return n;
         }

@@ -67,7 +67,8 @@ public static class NeedsRule
     /// <param name="today">Today.</param>
     /// <param name="step">Finds a step by package and number; null when there is none that is open.</param>
     /// <param name="before">What the step had, for what is not typed here.</param>
-    public static (OperationNeeds Needs, IReadOnlyList<Problem> Problems) Check(NeedsEntry entry, LocalDate today, Func<int, int, Guid?> step, OperationNeeds before)
+    public static (OperationNeeds Needs, IReadOnlyList<Problem> Problems) Check(NeedsEntry entry, LocalDate today, Func<int, int,
+        Guid?> step, OperationNeeds before)
     {
         ArgumentNullException.ThrowIfNull(entry);
         ArgumentNullException.ThrowIfNull(step);
@@ -100,7 +101,8 @@ public static class NeedsRule
         List<(string Name, int Count)> Lines(string field, string? text, string what)
         {
             var found = new List<(string, int)>();
-            foreach (var line in TextRules.Optional(problems, field, text, 500).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+            foreach (var line in TextRules.Optional(problems, field, text, 500).Split('\n',
+                StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
             {
                 var parts = line.Split([" x ", " × "], 2, StringSplitOptions.TrimEntries);
                 var count = 1;
@@ -141,7 +143,8 @@ public static class NeedsRule
                 return null;
             }
 
-            if (double.TryParse(text.Trim().TrimEnd('C', '°', ' '), NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var degrees) && degrees is >= -30 and <= 40)
+            if (double.TryParse(text.Trim().TrimEnd('C', '°', ' '), NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign,
+                CultureInfo.InvariantCulture, out var degrees) && degrees is >= -30 and <= 40)
             {
                 return degrees;
             }
@@ -178,10 +181,12 @@ public static class NeedsRule
         }
 
         var after = new List<Guid>();
-        foreach (var line in TextRules.Optional(problems, "After", entry.After, 500).Split(['\n', ','], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        foreach (var line in TextRules.Optional(problems, "After", entry.After, 500).Split(['\n', ','],
+            StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
             var parts = line.Split('.');
-            if (parts.Length != 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var package) || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var number))
+            if (parts.Length != 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var package)
+                || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var number))
             {
                 Say("After", $"“{line}” is not a step. Type package and step, as in 64.3.");
             }
@@ -270,10 +275,12 @@ public static class NeedsRule
             return null;
         }
 
-        var numbers = text.Split([' ', '-', '–'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(TextRules.Number).ToList();
+        var numbers = text.Split([' ', '-', '–'],
+            StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(TextRules.Number).ToList();
         if (numbers.Count is not (1 or 3) || numbers.Exists(n => n is null || n > most))
         {
-            problems.Add(new Problem(field, $"Type one number of {unit}, or three: at best, likely, at worst, as in 10 14 20; {most} at most."));
+            problems.Add(new Problem(field,
+                $"Type one number of {unit}, or three: at best, likely, at worst, as in 10 14 20; {most} at most."));
             return null;
         }
 

@@ -20,7 +20,8 @@ public sealed record HoursRange(double Low, double Likely, double High)
 
     /// <summary>A range about a likely number of hours that is as wide, in proportion, as this one.</summary>
     /// <param name="likely">Hours, not below zero.</param>
-    public HoursRange About(double likely) => Likely <= 0 ? new HoursRange(likely, likely, likely) : new HoursRange(likely * Low / Likely, likely, likely * High / Likely);
+    public HoursRange About(double likely) => Likely <= 0 ? new HoursRange(likely, likely, likely)
+        : new HoursRange(likely * Low / Likely, likely, likely * High / Likely);
 
     /// <summary>Sum of two ranges, end by end.</summary>
     public static HoursRange operator +(HoursRange a, HoursRange b) => new(a.Low + b.Low, a.Likely + b.Likely, a.High + b.High);
@@ -73,7 +74,8 @@ public static class PackageRules
     /// <summary>Hours still to do of all steps together.</summary>
     /// <param name="operations">Steps.</param>
     /// <param name="booked">Person-hours booked on the package.</param>
-    public static HoursRange Remaining(IReadOnlyList<StepHours> operations, double booked) => RemainingBySteps(operations, booked).Aggregate(HoursRange.None, (sum, h) => sum + h);
+    public static HoursRange Remaining(IReadOnlyList<StepHours> operations, double booked) =>
+        RemainingBySteps(operations, booked).Aggregate(HoursRange.None, (sum, h) => sum + h);
 
     /// <summary>Hours still to do, step by step; none for steps that are done. Hours that are not booked on a step for which somebody said what is left are shared by the others, as in <see cref="Remaining(HoursRange, double, double)"/>.</summary>
     /// <param name="operations">Steps.</param>
@@ -113,7 +115,8 @@ public static class PackageRules
         return package.ClosedAt is not null ? "The package is closed."
             : step.Hold ? $"“{step.Name}” is a hold point; an inspector signs it."
             : step.DoneAt is not null ? $"“{step.Name}” is done already."
-            : package.Operations.OrderBy(o => o.Order).FirstOrDefault(o => o.Order < step.Order && o.Hold && o.DoneAt is null) is { } hold ? $"Work stops at the hold “{hold.Name}” until it is lifted."
+            : package.Operations.OrderBy(o => o.Order).FirstOrDefault(o => o.Order < step.Order && o.Hold && o.DoneAt is null) is { } hold
+                ? $"Work stops at the hold “{hold.Name}” until it is lifted."
             : null;
     }
 
@@ -124,7 +127,8 @@ public static class PackageRules
     /// <param name="alreadySigned">Whether it is signed.</param>
     /// <param name="closed">Whether the package is closed.</param>
     /// <param name="minor">Whether they are under 18.</param>
-    public static IReadOnlyList<Problem> WhyNotSign(bool isInspector, bool didTheWork, IReadOnlyList<string> openBefore, bool alreadySigned, bool closed, bool minor = false)
+    public static IReadOnlyList<Problem> WhyNotSign(bool isInspector, bool didTheWork, IReadOnlyList<string> openBefore, bool alreadySigned,
+        bool closed, bool minor = false)
     {
         ArgumentNullException.ThrowIfNull(openBefore);
         var problems = new List<Problem>();
@@ -168,7 +172,8 @@ public static class PackageRules
     /// <param name="waitingOn">What it waits on.</param>
     /// <param name="closed">Whether it is closed.</param>
     /// <param name="wanted">What its steps still wait for: ordered or not, it is not here.</param>
-    public static IReadOnlyList<Problem> WhyNotClose(IReadOnlyList<(string Name, bool Hold)> open, int unfinishedPieces, string waitingOn, bool closed, IReadOnlyList<string> wanted)
+    public static IReadOnlyList<Problem> WhyNotClose(IReadOnlyList<(string Name, bool Hold)> open, int unfinishedPieces, string waitingOn,
+        bool closed, IReadOnlyList<string> wanted)
     {
         ArgumentNullException.ThrowIfNull(open);
         ArgumentNullException.ThrowIfNull(wanted);
@@ -194,7 +199,8 @@ public static class PackageRules
 
         if (unfinishedPieces > 0)
         {
-            Say(unfinishedPieces == 1 ? "1 piece on the route card is not finished." : $"{unfinishedPieces} pieces on the route card are not finished.");
+            Say(unfinishedPieces == 1 ? "1 piece on the route card is not finished."
+                : $"{unfinishedPieces} pieces on the route card are not finished.");
         }
 
         if (waitingOn.Length > 0)
@@ -239,10 +245,12 @@ public static class PackageRules
     /// <param name="undoneBy">Numbers of packages that will undo part of it.</param>
     /// <param name="number">Its own number.</param>
     /// <param name="today">Today.</param>
-    public static (IReadOnlyList<string> TakesAway, IReadOnlyList<int> UndoneBy, IReadOnlyList<Problem> Problems) CheckPlace(string? takesAway, LocalDate? notBefore, string? undoneBy, int number, LocalDate today)
+    public static (IReadOnlyList<string> TakesAway, IReadOnlyList<int> UndoneBy,
+        IReadOnlyList<Problem> Problems) CheckPlace(string? takesAway, LocalDate? notBefore, string? undoneBy, int number, LocalDate today)
     {
         var problems = new List<Problem>();
-        List<string> gone = [.. TextRules.Optional(problems, "TakesAway", takesAway, 300).Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.OrdinalIgnoreCase)];
+        List<string> gone = [.. TextRules.Optional(problems, "TakesAway", takesAway, 300).Split('\n',
+            StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.OrdinalIgnoreCase)];
         if (gone.Exists(g => g.Length > 40) || gone.Count > 6)
         {
             problems.Add(new Problem("TakesAway", "Six things at most, one a line, each of 40 letters at most."));
@@ -260,7 +268,8 @@ public static class PackageRules
         var numbers = new List<int>();
         foreach (var word in (undoneBy ?? string.Empty).Split([' ', ',', '\n', '\r'], StringSplitOptions.RemoveEmptyEntries))
         {
-            if (!int.TryParse(word, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) || n < 1)
+            if (!int.TryParse(word, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n)
+                || n < 1)
             {
                 problems.Add(new Problem("UndoneBy", $"“{word}” is not the number of a package."));
             }

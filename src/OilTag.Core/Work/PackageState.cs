@@ -195,7 +195,9 @@ public sealed record PackageStand(PackageState State, IReadOnlyList<PackageReaso
         var today = shed.Now.Date;
         if (package.WaitingOn.Length > 0)
         {
-            yield return new PackageReason(shed.Asked.Contains(package.Id) ? StandKind.Decision : StandKind.Stuck, package.WaitingOn, Joined(package.WaitingForId is { } who && shed.Names.TryGetValue(who, out var name) ? name : "Nobody in particular", package.WaitingSince is { } since ? $"since {LogWords.Day(since)}" : string.Empty));
+            yield return new PackageReason(shed.Asked.Contains(package.Id) ? StandKind.Decision : StandKind.Stuck, package.WaitingOn,
+                Joined(package.WaitingForId is { } who && shed.Names.TryGetValue(who, out var name) ? name : "Nobody in particular",
+                package.WaitingSince is { } since ? $"since {LogWords.Day(since)}" : string.Empty));
         }
 
         foreach (var fixture in shed.Fixtures.GetValueOrDefault(package.Id) ?? [])
@@ -215,7 +217,9 @@ public sealed record PackageStand(PackageState State, IReadOnlyList<PackageReaso
         var today = shed.Now.Date;
         foreach (var demand in needs.Demands.Where(shed.Demands.ContainsKey).Select(d => (Id: d, Stand: shed.Demands[d])))
         {
-            yield return new PackageReason(StandKind.Part, demand.Stand.What, demand.Stand.Ordered is null ? "It is not ordered." : demand.Stand.Expected is { } here ? here < today ? $"It was expected on {LogWords.Day(here)}." : $"It is expected on {LogWords.Day(here)}." : "Nobody has said when it comes.", step, demand.Id);
+            yield return new PackageReason(StandKind.Part, demand.Stand.What, demand.Stand.Ordered is null ? "It is not ordered."
+                : demand.Stand.Expected is { } here ? here < today ? $"It was expected on {LogWords.Day(here)}."
+                : $"It is expected on {LogWords.Day(here)}." : "Nobody has said when it comes.", step, demand.Id);
         }
 
         foreach (var thing in needs.Equipment)
@@ -223,7 +227,9 @@ public sealed record PackageStand(PackageState State, IReadOnlyList<PackageReaso
             var here = shed.Things.GetValueOrDefault(thing.Thing);
             if (here < thing.Count)
             {
-                yield return new PackageReason(StandKind.Tool, thing.Count > 1 ? $"{thing.Count} × {thing.Thing}" : thing.Thing, shed.Things.ContainsKey(thing.Thing) ? here == 0 ? "It is away today." : $"{here} of {thing.Count} are here today." : "The shed has none on its list.", step);
+                yield return new PackageReason(StandKind.Tool, thing.Count > 1 ? $"{thing.Count} × {thing.Thing}" : thing.Thing,
+                    shed.Things.ContainsKey(thing.Thing) ? here == 0 ? "It is away today." : $"{here} of {thing.Count} are here today."
+                    : "The shed has none on its list.", step);
             }
         }
 
@@ -231,7 +237,10 @@ public sealed record PackageStand(PackageState State, IReadOnlyList<PackageReaso
         {
             if (shed.Expected.GetValueOrDefault(skill.Skill) < skill.Count)
             {
-                yield return new PackageReason(StandKind.Skill, step.Hold ? "An inspector" : shed.Names.Values.Contains(skill.Skill) ? skill.Skill : skill.Count > 1 ? $"{skill.Count} people for {skill.Skill}" : $"Somebody for {skill.Skill}", shed.NextSession is { } on ? $"Not expected at the session of {LogWords.Day(on)}." : "There is no session to come.", step);
+                yield return new PackageReason(StandKind.Skill, step.Hold ? "An inspector" : shed.Names.Values.Contains(skill.Skill)
+                    ? skill.Skill : skill.Count > 1 ? $"{skill.Count} people for {skill.Skill}" : $"Somebody for {skill.Skill}",
+                    shed.NextSession is { } on ? $"Not expected at the session of {LogWords.Day(on)}." : "There is no session to come.",
+                    step);
             }
         }
 
@@ -242,7 +251,9 @@ public sealed record PackageStand(PackageState State, IReadOnlyList<PackageReaso
 
         if (CuredAt(package, step, shed.Local) is { } cured && cured > shed.Now)
         {
-            yield return new PackageReason(StandKind.Cure, "Cured" + (needs.CureOver is { } over ? $" over {over.ToString("0.##", CultureInfo.InvariantCulture)} °C" : string.Empty), $"Until {Clock(cured, today)} at the latest.", step);
+            yield return new PackageReason(StandKind.Cure, "Cured" + (needs.CureOver is { } over
+                ? $" over {over.ToString("0.##", CultureInfo.InvariantCulture)} °C" : string.Empty),
+                $"Until {Clock(cured, today)} at the latest.", step);
         }
 
         if (needs.Dry && shed.Dry == false)
@@ -252,22 +263,26 @@ public sealed record PackageStand(PackageState State, IReadOnlyList<PackageReaso
 
         if (needs.WarmerThan is { } cold && shed.Degrees < cold)
         {
-            yield return new PackageReason(StandKind.Weather, $"Over {cold.ToString("0.##", CultureInfo.InvariantCulture)} °C", $"It is {shed.Degrees?.ToString("0.##", CultureInfo.InvariantCulture)} °C today.", step);
+            yield return new PackageReason(StandKind.Weather, $"Over {cold.ToString("0.##", CultureInfo.InvariantCulture)} °C",
+                $"It is {shed.Degrees?.ToString("0.##", CultureInfo.InvariantCulture)} °C today.", step);
         }
 
         if (needs.ColderThan is { } warm && shed.Degrees > warm)
         {
-            yield return new PackageReason(StandKind.Weather, $"Under {warm.ToString("0.##", CultureInfo.InvariantCulture)} °C", $"It is {shed.Degrees?.ToString("0.##", CultureInfo.InvariantCulture)} °C today.", step);
+            yield return new PackageReason(StandKind.Weather, $"Under {warm.ToString("0.##", CultureInfo.InvariantCulture)} °C",
+                $"It is {shed.Degrees?.ToString("0.##", CultureInfo.InvariantCulture)} °C today.", step);
         }
 
         if (needs.OnDay is { } only && LocalDate.FromDateOnly(only) > today)
         {
-            yield return new PackageReason(StandKind.Day, $"Only on {LogWords.Day(LocalDate.FromDateOnly(only))}", "Somebody chose the day.", step);
+            yield return new PackageReason(StandKind.Day, $"Only on {LogWords.Day(LocalDate.FromDateOnly(only))}",
+                "Somebody chose the day.", step);
         }
 
         if (step.High <= 0 && needs.Elapsed is null)
         {
-            yield return new PackageReason(StandKind.Hours, "Hours of the step", "Nobody has estimated it; it counts as unknown, not as nothing.", step);
+            yield return new PackageReason(StandKind.Hours, "Hours of the step",
+                "Nobody has estimated it; it counts as unknown, not as nothing.", step);
         }
     }
 
@@ -287,13 +302,15 @@ public sealed record PackageStand(PackageState State, IReadOnlyList<PackageReaso
 
         var groups = StepOrder.Groups(package.Operations);
         var at = groups.Select((g, i) => (g, i)).First(x => x.g.Contains(step)).i;
-        return at == 0 || groups[at - 1].Any(o => o.DoneAt is null) ? null : local(groups[at - 1].Max(o => o.DoneAt!.Value).Plus(Duration.FromHours(cure.High * 24)));
+        return at == 0 || groups[at - 1].Any(o => o.DoneAt is null) ? null
+            : local(groups[at - 1].Max(o => o.DoneAt!.Value).Plus(Duration.FromHours(cure.High * 24)));
     }
 
     private static string Clock(LocalDateTime at, LocalDate today)
     {
         var time = at.ToString("HH:mm", CultureInfo.InvariantCulture);
-        return at.Date == today ? $"{time} today" : at.Date == today.PlusDays(1) ? $"{time} tomorrow" : $"{time} on {LogWords.Day(at.Date)}";
+        return at.Date == today ? $"{time} today" : at.Date == today.PlusDays(1) ? $"{time} tomorrow"
+            : $"{time} on {LogWords.Day(at.Date)}";
     }
 
     private static string Joined(string a, string b) => b.Length == 0 ? a + "." : $"{a}, {b}.";

@@ -249,7 +249,8 @@ public static partial class StartingSteps
 
     /// <summary>The set of a name; null when none ships with it.</summary>
     /// <param name="name">Its name.</param>
-    public static StartingSet? Named(string? name) => All.FirstOrDefault(s => string.Equals(s.Name, name, StringComparison.OrdinalIgnoreCase));
+    public static StartingSet? Named(string? name) => All.FirstOrDefault(s => string.Equals(s.Name, name,
+        StringComparison.OrdinalIgnoreCase));
 
     /// <summary>Steps for several pieces: the hours of one as often as there are pieces; a hold is lifted once for all of them.</summary>
     /// <param name="steps">Steps for one piece.</param>
@@ -258,7 +259,8 @@ public static partial class StartingSteps
     {
         ArgumentNullException.ThrowIfNull(steps);
         ArgumentOutOfRangeException.ThrowIfLessThan(pieces, 1);
-        return pieces == 1 ? steps : [.. steps.Select(s => s.Hold || s.Hours is not { } h ? s : s with { Hours = new HoursRange(h.Low * pieces, h.Likely * pieces, h.High * pieces) })];
+        return pieces == 1 ? steps : [.. steps.Select(s => s.Hold || s.Hours is not { } h ? s
+            : s with { Hours = new HoursRange(h.Low * pieces, h.Likely * pieces, h.High * pieces) })];
     }
 
     /// <summary>Steps that share hours that somebody estimated for the whole, in proportion.</summary>
@@ -270,7 +272,8 @@ public static partial class StartingSteps
         var all = steps.Aggregate(HoursRange.None, (sum, s) => sum + (s.Hours ?? HoursRange.None));
         return estimate is null || all.Low <= 0
             ? steps
-            : [.. steps.Select(s => s.Hours is not { } h ? s : s with { Hours = new HoursRange(h.Low * estimate.Low / all.Low, h.Likely * estimate.Likely / all.Likely, h.High * estimate.High / all.High) })];
+            : [.. steps.Select(s => s.Hours is not { } h ? s : s with { Hours = new HoursRange(h.Low * estimate.Low / all.Low,
+                h.Likely * estimate.Likely / all.Likely, h.High * estimate.High / all.High) })];
     }
 
     /// <summary>Lines for the other hand: left and right, port and starboard change places.</summary>
@@ -289,8 +292,10 @@ public static partial class StartingSteps
         }));
     }
 
-    private static string Like(string old, string now) => old.All(char.IsUpper) ? now.ToUpperInvariant() : char.IsUpper(old[0]) ? char.ToUpperInvariant(now[0]) + now[1..] : now;
+    private static string Like(string old, string now) => old.All(char.IsUpper) ? now.ToUpperInvariant() : char.IsUpper(old[0])
+        ? char.ToUpperInvariant(now[0]) + now[1..] : now;
 
-    [GeneratedRegex(@"\b(left|right|port|starboard|lh|rh)\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking | RegexOptions.ExplicitCapture)]
+    [GeneratedRegex(@"\b(left|right|port|starboard|lh|rh)\b",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking | RegexOptions.ExplicitCapture)]
     private static partial Regex HandWord();
 }

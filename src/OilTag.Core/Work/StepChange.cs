@@ -14,7 +14,8 @@ public sealed record StepFate(Operation? Existing, TypedStep Typed, int Order);
 /// <param name="Changes">What changes, a sentence each; empty when nothing does.</param>
 /// <param name="Begun">Names of begun steps that it changes: it says why.</param>
 /// <param name="Problems">Why it cannot be written.</param>
-public sealed record StepChange(IReadOnlyList<StepFate> Fates, IReadOnlyList<Operation> Removed, IReadOnlyList<string> Changes, IReadOnlyList<string> Begun, IReadOnlyList<Problem> Problems)
+public sealed record StepChange(IReadOnlyList<StepFate> Fates, IReadOnlyList<Operation> Removed, IReadOnlyList<string> Changes,
+    IReadOnlyList<string> Begun, IReadOnlyList<Problem> Problems)
 {
     /// <summary>Works out what changes: a line with the number of a step is that step, whatever it says and wherever it stands; the same number twice splits it; a line without one is a new step.</summary>
     /// <param name="steps">Steps of the package as they are.</param>
@@ -30,7 +31,8 @@ public sealed record StepChange(IReadOnlyList<StepFate> Fates, IReadOnlyList<Ope
         var done = steps.Count - open.Count;
         if (read.Steps.Count + done > StepText.MostSteps)
         {
-            problems.Add(new Problem("Lines", $"That is {read.Steps.Count + done} steps; {StepText.MostSteps} fit in a package. Make two of it."));
+            problems.Add(new Problem("Lines",
+                $"That is {read.Steps.Count + done} steps; {StepText.MostSteps} fit in a package. Make two of it."));
         }
 
         var fates = new List<StepFate>();
@@ -79,7 +81,8 @@ public sealed record StepChange(IReadOnlyList<StepFate> Fates, IReadOnlyList<Ope
             changes.Add($"took out “{step.Name}”");
             if (begun.Contains(step.Id))
             {
-                problems.Add(new Problem("Lines", $"Somebody worked at “{step.Name}” ({step.Order}). Keep its line, or finish it first; what was done stays in the record."));
+                problems.Add(new Problem("Lines",
+                    $"Somebody worked at “{step.Name}” ({step.Order}). Keep its line, or finish it first; what was done stays in the record."));
             }
         }
 
@@ -158,7 +161,8 @@ public sealed record StepChange(IReadOnlyList<StepFate> Fates, IReadOnlyList<Ope
             yield return $"renamed “{step.Name}” to “{typed.Name}”";
         }
 
-        var (had, now) = (StepText.Hours(step.High > 0 ? new HoursRange(step.Low, step.Likely, step.High) : null), StepText.Hours(typed.Hours));
+        var (had, now) = (StepText.Hours(step.High > 0 ? new HoursRange(step.Low, step.Likely, step.High) : null),
+            StepText.Hours(typed.Hours));
         if (had != now)
         {
             yield return $"“{typed.Name}”: {(now.Length == 0 ? "no hours" : now)}, was {(had.Length == 0 ? "not estimated" : had)}";
@@ -221,10 +225,14 @@ public sealed record StepChange(IReadOnlyList<StepFate> Fates, IReadOnlyList<Ope
     }
 
     private static bool SameNeeds(OperationNeeds a, OperationNeeds b) =>
-        a.MinCrew == b.MinCrew && a.MaxCrew == b.MaxCrew && a.Skills.SequenceEqual(b.Skills) && a.Equipment.SequenceEqual(b.Equipment) && a.Site == b.Site && a.Dry == b.Dry
-        && a.WarmerThan == b.WarmerThan && a.ColderThan == b.ColderThan && a.InOneGo == b.InOneGo && a.AdultsOnly == b.AdultsOnly && a.SafeStop == b.SafeStop && a.OnDay == b.OnDay
-        && Near(a.Elapsed, b.Elapsed) && Near(a.Cure, b.Cure) && a.CureOver == b.CureOver && Math.Abs(a.Chance - b.Chance) < 0.001 && b.After.All(a.After.Contains) && a.After.Count == b.After.Count;
+        a.MinCrew == b.MinCrew && a.MaxCrew == b.MaxCrew && a.Skills.SequenceEqual(b.Skills) && a.Equipment.SequenceEqual(b.Equipment)
+            && a.Site == b.Site && a.Dry == b.Dry
+        && a.WarmerThan == b.WarmerThan && a.ColderThan == b.ColderThan && a.InOneGo == b.InOneGo && a.AdultsOnly == b.AdultsOnly
+            && a.SafeStop == b.SafeStop && a.OnDay == b.OnDay
+        && Near(a.Elapsed, b.Elapsed) && Near(a.Cure, b.Cure) && a.CureOver == b.CureOver && Math.Abs(a.Chance - b.Chance) < 0.001
+            && b.After.All(a.After.Contains) && a.After.Count == b.After.Count;
 
     private static bool Near(DaysRange? a, DaysRange? b) =>
-        (a is null && b is null) || (a is not null && b is not null && Math.Abs(a.Low - b.Low) < 0.01 && Math.Abs(a.Likely - b.Likely) < 0.01 && Math.Abs(a.High - b.High) < 0.01);
+        (a is null && b is null) || (a is not null && b is not null && Math.Abs(a.Low - b.Low) < 0.01
+            && Math.Abs(a.Likely - b.Likely) < 0.01 && Math.Abs(a.High - b.High) < 0.01);
 }

@@ -27,7 +27,8 @@ public enum ReadingKind
 /// <param name="Least">Least count that is right; null when there is no least.</param>
 /// <param name="Most">Most that is right; null when there is no most.</param>
 /// <param name="Positions">At how many positions, 1 to 999.</param>
-public sealed record WantedReading(string Text, string Name, ReadingKind Kind, Measure? Low = null, Measure? High = null, int? Least = null, int? Most = null, int Positions = 1);
+public sealed record WantedReading(string Text, string Name, ReadingKind Kind, Measure? Low = null, Measure? High = null, int? Least = null,
+    int? Most = null, int Positions = 1);
 
 /// <summary>A part, hardware or consumable that lies ready before a step is begun.</summary>
 /// <param name="Count">How many, 1 or more.</param>
@@ -42,7 +43,8 @@ public static class StepLines
 
     private static readonly Quantity[] Quantities =
     [
-        Quantity.Length, Quantity.Torque, Quantity.Mass, Quantity.Force, Quantity.Pressure, Quantity.Temperature, Quantity.Volume, Quantity.Voltage,
+        Quantity.Length, Quantity.Torque, Quantity.Mass, Quantity.Force, Quantity.Pressure, Quantity.Temperature, Quantity.Volume,
+            Quantity.Voltage,
         Quantity.Current, Quantity.Resistance, Quantity.Angle, Quantity.Duration,
     ];
 
@@ -61,7 +63,8 @@ public static class StepLines
             (rest, positions) = times;
         }
 
-        foreach (var (end, kind) in new[] { ("yes or no", ReadingKind.YesNo), ("yes/no", ReadingKind.YesNo), ("in words", ReadingKind.Words) })
+        foreach (var (end, kind) in new[] { ("yes or no", ReadingKind.YesNo), ("yes/no", ReadingKind.YesNo),
+            ("in words", ReadingKind.Words) })
         {
             if (rest.EndsWith(end, StringComparison.OrdinalIgnoreCase) && Named(rest[..^end.Length]) is { Length: > 0 } name)
             {
@@ -80,7 +83,8 @@ public static class StepLines
             if (Limits(string.Join(' ', words[i..])) is { } found)
             {
                 var name = Named(string.Join(' ', words[..i]));
-                return new WantedReading(text, name.Length == 0 ? "each" : name, ReadingKind.Value, found.Low, found.High, Positions: positions);
+                return new WantedReading(text, name.Length == 0 ? "each" : name, ReadingKind.Value, found.Low, found.High,
+                    Positions: positions);
             }
         }
 
@@ -101,7 +105,8 @@ public static class StepLines
         foreach (var part in text[6..].Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
             var space = part.IndexOf(' ', StringComparison.Ordinal);
-            items.Add(space > 0 && int.TryParse(part.AsSpan(0, space), System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) && n is > 0 and <= 100_000
+            items.Add(space > 0 && int.TryParse(part.AsSpan(0, space), System.Globalization.NumberStyles.None,
+                System.Globalization.CultureInfo.InvariantCulture, out var n) && n is > 0 and <= 100_000
                 ? new KitItem(n, part[(space + 1)..].Trim().TrimStart('x', '×').Trim() is { Length: > 0 } what ? what : part)
                 : new KitItem(1, part));
         }
@@ -112,7 +117,8 @@ public static class StepLines
     /// <summary>What lies ready as it is typed; what <see cref="Kit"/> reads back as the same.</summary>
     /// <param name="items">What lies ready.</param>
     public static string Write(IReadOnlyList<KitItem> items) =>
-        "needs " + string.Join(", ", items.Select(i => i.Count == 1 && !(i.What.Length > 0 && char.IsAsciiDigit(i.What[0])) ? i.What : $"{i.Count.ToString(System.Globalization.CultureInfo.InvariantCulture)} {i.What}"));
+        "needs " + string.Join(", ", items.Select(i => i.Count == 1 && !(i.What.Length > 0 && char.IsAsciiDigit(i.What[0])) ? i.What
+            : $"{i.Count.ToString(System.Globalization.CultureInfo.InvariantCulture)} {i.What}"));
 
     /// <summary>Limits in words, in the unit in which they were given.</summary>
     /// <param name="wanted">The reading.</param>
@@ -146,7 +152,8 @@ public static class StepLines
     public static string Other(WantedReading wanted)
     {
         ArgumentNullException.ThrowIfNull(wanted);
-        var (a, b) = (wanted.Low is { } low ? MeasureFormat.Other(low) : string.Empty, wanted.High is { } high ? MeasureFormat.Other(high) : string.Empty);
+        var (a, b) = (wanted.Low is { } low ? MeasureFormat.Other(low) : string.Empty, wanted.High is { } high ? MeasureFormat.Other(high)
+            : string.Empty);
         return (a.Length, b.Length) switch
         {
             (0, 0) => string.Empty,
@@ -156,7 +163,8 @@ public static class StepLines
     }
 
     private static string Bare(Measure low, Measure high) =>
-        low.UnitSymbol == high.UnitSymbol && low.Text.EndsWith(low.UnitSymbol, StringComparison.Ordinal) ? low.Text[..^low.UnitSymbol.Length].Trim() : low.Text;
+        low.UnitSymbol == high.UnitSymbol && low.Text.EndsWith(low.UnitSymbol, StringComparison.Ordinal)
+            ? low.Text[..^low.UnitSymbol.Length].Trim() : low.Text;
 
     private static WantedReading? Counted(string text, string rest, int positions)
     {
@@ -168,13 +176,16 @@ public static class StepLines
             return null;
         }
 
-        var (a, b) = (int.Parse(ends[0], System.Globalization.CultureInfo.InvariantCulture), int.Parse(ends[^1], System.Globalization.CultureInfo.InvariantCulture));
-        return a > b ? null : new WantedReading(text, name.Length == 0 ? "count" : name, ReadingKind.Count, Least: a, Most: b, Positions: positions);
+        var (a, b) = (int.Parse(ends[0], System.Globalization.CultureInfo.InvariantCulture),
+            int.Parse(ends[^1], System.Globalization.CultureInfo.InvariantCulture));
+        return a > b ? null : new WantedReading(text, name.Length == 0 ? "count" : name, ReadingKind.Count, Least: a, Most: b,
+            Positions: positions);
     }
 
     private static (Measure? Low, Measure? High)? Limits(string text)
     {
-        foreach (var (word, least) in new[] { ("max ", false), ("at most ", false), ("up to ", false), ("min ", true), ("at least ", true) })
+        foreach (var (word, least) in new[] { ("max ", false), ("at most ", false), ("up to ", false), ("min ", true),
+            ("at least ", true) })
         {
             if (text.StartsWith(word, StringComparison.OrdinalIgnoreCase))
             {
@@ -182,7 +193,8 @@ public static class StepLines
             }
         }
 
-        foreach (var (word, least) in new[] { (" at most", false), (" max", false), (" or less", false), (" at least", true), (" min", true), (" or more", true) })
+        foreach (var (word, least) in new[] { (" at most", false), (" max", false), (" or less", false), (" at least", true),
+            (" min", true), (" or more", true) })
         {
             if (text.EndsWith(word, StringComparison.OrdinalIgnoreCase) && One(text[..^word.Length], least) is { } end)
             {
@@ -223,7 +235,8 @@ public static class StepLines
     private static (string Before, int Positions)? LastTimes(string text)
     {
         var at = text.LastIndexOfAny(['x', '×']);
-        return at > 0 && text[at - 1] == ' ' && int.TryParse(text.AsSpan(at + 1).Trim(), System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) && n is > 0 and <= MostPositions
+        return at > 0 && text[at - 1] == ' ' && int.TryParse(text.AsSpan(at + 1).Trim(), System.Globalization.NumberStyles.None,
+            System.Globalization.CultureInfo.InvariantCulture, out var n) && n is > 0 and <= MostPositions
             ? (text[..at].TrimEnd(), n)
             : null;
     }

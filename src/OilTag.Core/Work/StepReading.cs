@@ -78,7 +78,8 @@ public class StepReading
 /// <param name="Problem">Why it cannot be read; null when it can.</param>
 public sealed record ReadingCheck(Measure? Value, int? Count, bool? Yes, string Words, bool Within, string Off, Problem? Problem)
 {
-    internal static ReadingCheck Refused(string sentence) => new(null, null, null, string.Empty, false, string.Empty, new Problem("Reading", sentence));
+    internal static ReadingCheck Refused(string sentence) => new(null, null, null, string.Empty, false, string.Empty, new Problem("Reading",
+        sentence));
 }
 
 /// <summary>A position of a reading as it stands.</summary>
@@ -116,7 +117,8 @@ public static class ReadingRule
             case ReadingKind.Words:
                 var problems = new List<Problem>();
                 var words = TextRules.Need(problems, "Reading", t, "Say in words what is there.", LongestWords);
-                return problems.Count > 0 ? ReadingCheck.Refused(problems[0].Sentence) : new ReadingCheck(null, null, null, words, true, string.Empty, null);
+                return problems.Count > 0 ? ReadingCheck.Refused(problems[0].Sentence)
+                    : new ReadingCheck(null, null, null, words, true, string.Empty, null);
             case ReadingKind.Count:
                 if (!int.TryParse(t, NumberStyles.None, CultureInfo.InvariantCulture, out var n) || n > 100_000)
                 {
@@ -125,7 +127,8 @@ public static class ReadingRule
 
                 var short_ = wanted.Least is { } least && n < least ? least - n : 0;
                 var more = wanted.Most is { } most && n > most ? n - most : 0;
-                return new ReadingCheck(null, n, null, string.Empty, short_ + more == 0, short_ > 0 ? $"{short_} too few" : more > 0 ? $"{more} too many" : string.Empty, null);
+                return new ReadingCheck(null, n, null, string.Empty, short_ + more == 0, short_ > 0 ? $"{short_} too few" : more > 0
+                    ? $"{more} too many" : string.Empty, null);
             default:
                 var limit = wanted.Low ?? wanted.High;
                 if (limit is null)
@@ -144,7 +147,8 @@ public static class ReadingRule
                 var below = wanted.Low is { } low && value.Si < low.Si - (Math.Abs(low.Si) * Same) ? low.Si - value.Si : 0;
                 var above = wanted.High is { } high && value.Si > high.Si + (Math.Abs(high.Si) * Same) ? value.Si - high.Si : 0;
                 return new ReadingCheck(
-                    value, null, null, string.Empty, below + above == 0, below > 0 ? $"{Difference(below, value.Unit)} below the limit" : above > 0 ? $"{Difference(above, value.Unit)} above the limit" : string.Empty, null);
+                    value, null, null, string.Empty, below + above == 0, below > 0 ? $"{Difference(below, value.Unit)} below the limit"
+                        : above > 0 ? $"{Difference(above, value.Unit)} above the limit" : string.Empty, null);
         }
     }
 
@@ -153,7 +157,8 @@ public static class ReadingRule
     public static string Words(StepReading reading)
     {
         ArgumentNullException.ThrowIfNull(reading);
-        return reading.Value is { } v ? v.Entered : reading.Count is { } n ? n.ToString(CultureInfo.InvariantCulture) : reading.Yes is { } yes ? yes ? "yes" : "no" : reading.Words;
+        return reading.Value is { } v ? v.Entered : reading.Count is { } n ? n.ToString(CultureInfo.InvariantCulture)
+            : reading.Yes is { } yes ? yes ? "yes" : "no" : reading.Words;
     }
 
     /// <summary>Every position that a step asks for, with the reading that counts there: the newest that was not struck.</summary>
@@ -162,8 +167,10 @@ public static class ReadingRule
     public static IReadOnlyList<ReadingPlace> Places(IReadOnlyList<WantedReading> wanted, IEnumerable<StepReading> taken)
     {
         ArgumentNullException.ThrowIfNull(wanted);
-        var by = taken.Where(r => r.StruckAt is null).GroupBy(r => (r.Wanted, r.Position)).ToDictionary(g => g.Key, g => g.OrderBy(r => r.At).ThenBy(r => r.Id).Last());
-        return [.. wanted.SelectMany(w => Enumerable.Range(1, w.Positions).Select(p => new ReadingPlace(w, p, by.GetValueOrDefault((w.Text, p)))))];
+        var by = taken.Where(r => r.StruckAt is null).GroupBy(r => (r.Wanted, r.Position)).ToDictionary(g => g.Key, g =>
+            g.OrderBy(r => r.At).ThenBy(r => r.Id).Last());
+        return [.. wanted.SelectMany(w => Enumerable.Range(1, w.Positions).Select(p => new ReadingPlace(w, p, by.GetValueOrDefault((w.Text,
+            p)))))];
     }
 
     /// <summary>Why a step cannot be ticked for its readings, as a sentence; null when nothing is wanted.</summary>

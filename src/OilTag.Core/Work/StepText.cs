@@ -33,8 +33,10 @@ public static partial class StepText
     // Words before two bare numbers that count positions and not hours.
     private static readonly HashSet<string> Positions = new(StringComparer.OrdinalIgnoreCase)
     {
-        "frame", "frames", "rib", "ribs", "station", "stations", "bay", "bays", "no", "no.", "nos", "number", "numbers", "stringer", "stringers", "panel", "panels", "cylinder",
-        "cylinders", "piston", "pistons", "valve", "valves", "stay", "stays", "row", "rows", "tube", "tubes", "stud", "studs", "from", "strut", "struts", "pin", "pins", "plank", "planks",
+        "frame", "frames", "rib", "ribs", "station", "stations", "bay", "bays", "no", "no.", "nos", "number", "numbers", "stringer",
+            "stringers", "panel", "panels", "cylinder",
+        "cylinders", "piston", "pistons", "valve", "valves", "stay", "stays", "row", "rows", "tube", "tubes", "stud", "studs", "from",
+            "strut", "struts", "pin", "pins", "plank", "planks",
     };
 
     /// <summary>Reads lines.</summary>
@@ -68,7 +70,12 @@ public static partial class StepText
             if (Cure(raw.Trim()) is { } passes)
             {
                 (cure, over) = passes;
-                lines.Add(new Draft(i, LineKind.Break) { Words = { passes.Over is { } degrees ? $"over {Number(degrees)} °C, nobody works on it" : "nobody works on it" }, Cure = cure });
+                lines.Add(new Draft(i, LineKind.Break)
+                {
+                    Words = { passes.Over is { } degrees
+                    ? $"over {Number(degrees)} °C, nobody works on it" : "nobody works on it" },
+                    Cure = cure
+                });
                 continue;
             }
 
@@ -91,7 +98,11 @@ public static partial class StepText
         {
             // Nothing follows it: the package waits until it has passed.
             var last = lines.FindLast(l => l.Kind == LineKind.Break)!;
-            var waits = new Draft(last.Line, LineKind.Step) { Name = "Cured", Needs = OperationNeeds.Plain with { Elapsed = cure, WarmerThan = over } };
+            var waits = new Draft(last.Line, LineKind.Step)
+            {
+                Name = "Cured",
+                Needs = OperationNeeds.Plain with { Elapsed = cure, WarmerThan = over }
+            };
             drafts.Add(waits);
             lines[lines.IndexOf(last)] = waits;
         }
@@ -111,7 +122,8 @@ public static partial class StepText
         {
             if (step.Needs.Cure is { } cure && !step.Beside)
             {
-                text.Append("cure ").Append(Days(cure)).Append(step.Needs.CureOver is { } over ? $" over {Number(over)} C" : string.Empty).Append('\n');
+                text.Append("cure ").Append(Days(cure)).Append(step.Needs.CureOver is { } over ? $" over {Number(over)} C"
+                    : string.Empty).Append('\n');
             }
 
             text.Append(Line(step, words)).Append('\n');
@@ -236,7 +248,8 @@ public static partial class StepText
         Lift();
         var read = lines.ConvertAll(l => l.Kind switch
         {
-            LineKind.Step => new LineRead(l.Line, l.Kind, numbers[l], Said(l, holds.GetValueOrDefault(l), numbers, drafts), steps[numbers[l] - done - 1], holds.GetValueOrDefault(l)),
+            LineKind.Step => new LineRead(l.Line, l.Kind, numbers[l], Said(l, holds.GetValueOrDefault(l), numbers, drafts),
+                steps[numbers[l] - done - 1], holds.GetValueOrDefault(l)),
             LineKind.Tie => new LineRead(l.Line, l.Kind, numbers[l.Of!], string.Join("; ", l.Words)),
             _ => new LineRead(l.Line, l.Kind, 0, string.Join("; ", l.Words)),
         });
@@ -262,7 +275,8 @@ public static partial class StepText
     // A tab parts cells; the first cell is the name, numbers after it are hours.
     private static string Clean(string line)
     {
-        var t = new string([.. line.Take(LongestLine).Select(c => c is '\t' ? '\t' : char.IsControl(c) ? ' ' : c is '\u00A0' or '\u2007' or '\u202F' ? ' ' : c is '\u2013' or '\u2014' ? '-' : c)]).TrimEnd();
+        var t = new string([.. line.Take(LongestLine).Select(c => c is '\t' ? '\t' : char.IsControl(c) ? ' '
+            : c is '\u00A0' or '\u2007' or '\u202F' ? ' ' : c is '\u2013' or '\u2014' ? '-' : c)]).TrimEnd();
         var inner = t.TrimStart();
         if (!inner.Contains('\t', StringComparison.Ordinal))
         {
@@ -282,7 +296,8 @@ public static partial class StepText
 
         var numbers = cells.Skip(1).TakeWhile(c => TextRules.Number(c) is not null).Take(3).ToList();
         var hours = numbers.Count > 0 ? " " + string.Join('-', numbers) + " h" : string.Empty;
-        return new string(' ', t.Length - inner.Length) + cells[0] + hours + string.Concat(cells.Skip(1 + numbers.Count).Select(c => ", " + c));
+        return new string(' ', t.Length - inner.Length) + cells[0] + hours + string.Concat(cells.Skip(1 + numbers.Count).Select(c =>
+            ", " + c));
     }
 
     private static Draft Tie(int at, string text, Draft of)
@@ -319,9 +334,11 @@ public static partial class StepText
 
     private static DaysRange? Span(string numbers, string unit)
     {
-        var n = numbers.Split('-', StringSplitOptions.TrimEntries).Select(x => double.TryParse(x, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var v) ? v : -1).ToList();
+        var n = numbers.Split('-', StringSplitOptions.TrimEntries).Select(x =>
+            double.TryParse(x, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var v) ? v : -1).ToList();
         var one = char.ToLowerInvariant(unit[0]) switch { 'w' => 7.0, 'h' => 1 / 24.0, _ => 1 };
-        if (n.Count is 0 or > 3 || n.Exists(v => v < 0) || n[^1] * one > 3650 || n[^1] <= 0 || !n.Zip(n.Skip(1)).All(p => p.First <= p.Second))
+        if (n.Count is 0 or > 3 || n.Exists(v => v < 0) || n[^1] * one > 3650 || n[^1] <= 0
+            || !n.Zip(n.Skip(1)).All(p => p.First <= p.Second))
         {
             return null;
         }
@@ -335,7 +352,8 @@ public static partial class StepText
         var weeks = days.Low >= 14 && IsWhole(days.Low / 7) && IsWhole(days.Likely / 7) && IsWhole(days.High / 7);
         var hours = !weeks && (!IsWhole(days.Low) || !IsWhole(days.Likely) || !IsWhole(days.High));
         var (unit, one) = weeks ? ("w", 7.0) : hours ? ("h", 1 / 24.0) : ("d", 1.0);
-        return days.High - days.Low < 1e-9 ? $"{Number(days.Low / one)} {unit}" : $"{Number(days.Low / one)}-{Number(days.Likely / one)}-{Number(days.High / one)} {unit}";
+        return days.High - days.Low < 1e-9 ? $"{Number(days.Low / one)} {unit}"
+            : $"{Number(days.Low / one)}-{Number(days.Likely / one)}-{Number(days.High / one)} {unit}";
     }
 
     private static bool IsWhole(double n) => Math.Abs(n - Math.Round(n)) < 1e-9;
@@ -377,7 +395,9 @@ public static partial class StepText
             if (found.Bare && found.Numbers == 2 && Positions.Contains(name.Split(' ')[^1]))
             {
                 var pair = first[name.Length..].Trim();
-                questions.Add(new StepQuestion(at, $"“{pair}”: hours, or which ones?", [Answer("Hours", text, first, $"{name} {pair} h"), Answer("Which ones", text, first, $"{name} {pair.Replace("-", " to ", StringComparison.Ordinal)}")]));
+                questions.Add(new StepQuestion(at, $"“{pair}”: hours, or which ones?",
+                    [Answer("Hours", text, first, $"{name} {pair} h"), Answer("Which ones", text, first,
+                    $"{name} {pair.Replace("-", " to ", StringComparison.Ordinal)}")]));
             }
             else
             {
@@ -411,7 +431,8 @@ public static partial class StepText
             first = first[..cut].Trim();
         }
 
-        draft.Name = first.Length == 0 ? draft.Hold ? "Inspect" : "Step" : quoted ? first : char.ToUpper(first[0], CultureInfo.InvariantCulture) + first[1..];
+        draft.Name = first.Length == 0 ? draft.Hold ? "Inspect" : "Step" : quoted ? first
+            : char.ToUpper(first[0], CultureInfo.InvariantCulture) + first[1..];
         if (draft.Then is { Length: 0 })
         {
             draft.Then = Cut("Inspect: " + char.ToLowerInvariant(draft.Name[0]) + draft.Name[1..]);
@@ -427,7 +448,8 @@ public static partial class StepText
             var past = words.Past(draft.Name);
             questions.Add(past is null
                 ? new StepQuestion(at, "no hours given", [])
-                : new StepQuestion(at, $"Ours took {Hours(past.Hours)}, {past.Jobs} jobs", [Answer("Take these", text, null, text + ", " + Hours(past.Hours))]));
+                : new StepQuestion(at, $"Ours took {Hours(past.Hours)}, {past.Jobs} jobs",
+                    [Answer("Take these", text, null, text + ", " + Hours(past.Hours))]));
         }
 
         return draft;
@@ -447,12 +469,15 @@ public static partial class StepText
         if (TonWord().Match(name) is { Success: true } ton)
         {
             var n = ton.Groups["n"].Value;
-            questions.Add(new StepQuestion(at, "Which ton?", [Answer("long", line, ton.Value, $"{n} long ton"), Answer("tonne", line, ton.Value, $"{n} tonne"), Answer("short", line, ton.Value, $"{n} short ton")]));
+            questions.Add(new StepQuestion(at, "Which ton?", [Answer("long", line, ton.Value, $"{n} long ton"), Answer("tonne", line,
+                ton.Value, $"{n} tonne"), Answer("short", line, ton.Value, $"{n} short ton")]));
         }
         else if (WhenWord().Match(name) is { Success: true } when && words.Person(when.Groups["who"].Value) is { } person)
         {
             var rest = name.Replace(when.Value, string.Empty, StringComparison.Ordinal).Trim();
-            questions.Add(new StepQuestion(at, $"“{when.Groups["how"].Value}” is no limit", [new StepAnswer($"Hold, {person.Split(' ')[0]}", $"HOLD {when.Value.Trim()}\n" + Answer(string.Empty, line, name, rest).Line), new StepAnswer("Note", Answer(string.Empty, line, name, rest).Line + $"\n    note {when.Value.Trim()}")]));
+            questions.Add(new StepQuestion(at, $"“{when.Groups["how"].Value}” is no limit",
+                [new StepAnswer($"Hold, {person.Split(' ')[0]}", $"HOLD {when.Value.Trim()}\n" + Answer(string.Empty, line, name,
+                rest).Line), new StepAnswer("Note", Answer(string.Empty, line, name, rest).Line + $"\n    note {when.Value.Trim()}")]));
         }
     }
 
@@ -476,7 +501,8 @@ public static partial class StepText
         if (text.StartsWith('"') && text.IndexOf('"', 1) is > 1 and var end)
         {
             quoted = true;
-            return (text[1..end].Trim(), [.. text[(end + 1)..].Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)]);
+            return (text[1..end].Trim(), [.. text[(end + 1)..].Split(',',
+                StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)]);
         }
 
         // A name may have commas in it: what stands before words that end in hours belongs to them.
@@ -488,10 +514,12 @@ public static partial class StepText
 
     private static void Part(int at, string line, string part, StepWords words, Draft draft, List<StepQuestion> questions)
     {
-        var (word, value) = part.IndexOf(':', StringComparison.Ordinal) is > 0 and var colon ? (part[..colon].Trim().ToLowerInvariant(), part[(colon + 1)..].Trim()) : (string.Empty, string.Empty);
+        var (word, value) = part.IndexOf(':', StringComparison.Ordinal) is > 0 and var colon
+            ? (part[..colon].Trim().ToLowerInvariant(), part[(colon + 1)..].Trim()) : (string.Empty, string.Empty);
         if (!draft.Hold && HoldWord().Match(part) is { Success: true } hold)
         {
-            draft.Then = Cut(part[hold.Length..].Trim().TrimStart(':').Trim() is { Length: > 0 } named ? char.ToUpper(named[0], CultureInfo.InvariantCulture) + named[1..] : string.Empty);
+            draft.Then = Cut(part[hold.Length..].Trim().TrimStart(':').Trim() is { Length: > 0 } named
+                ? char.ToUpper(named[0], CultureInfo.InvariantCulture) + named[1..] : string.Empty);
         }
         else if (Match(part) is { Hours: { } hours, Rest.Length: 0 })
         {
@@ -525,7 +553,9 @@ public static partial class StepText
             var like = words.ThingsLike(Counted(part).What);
             questions.Add(like.Count > 1
                 ? new StepQuestion(at, $"Which {part}?", [.. like.Take(3).Select(t => Answer(t, line, part, t))])
-                : new StepQuestion(at, $"What is “{TypedLines.Short(part)}”?", part.Length > 60 ? [Answer("Note", line, part, "note: " + part)] : [Answer("Tool", line, part, "tool: " + part), Answer("Skill", line, part, "skill: " + part), Answer("Note", line, part, "note: " + part)]));
+                : new StepQuestion(at, $"What is “{TypedLines.Short(part)}”?", part.Length > 60
+                    ? [Answer("Note", line, part, "note: " + part)] : [Answer("Tool", line, part, "tool: " + part), Answer("Skill", line,
+                    part, "skill: " + part), Answer("Note", line, part, "note: " + part)]));
         }
     }
 
@@ -582,7 +612,8 @@ public static partial class StepText
         }
 
         draft.Needs = draft.Needs with { Skills = skills, MinCrew = least, MaxCrew = Math.Max(draft.Needs.MaxCrew, least) };
-        draft.Words.Add(string.Join(" and ", found.Select(f => f.Count > 1 ? $"{f.Count} × {f.Skill}" : f.Skill)) + (more == 0 ? string.Empty : more == 1 ? " and one more" : $" and {more} more"));
+        draft.Words.Add(string.Join(" and ", found.Select(f => f.Count > 1 ? $"{f.Count} × {f.Skill}" : f.Skill)) + (more == 0
+            ? string.Empty : more == 1 ? " and one more" : $" and {more} more"));
         return true;
     }
 
@@ -652,28 +683,36 @@ public static partial class StepText
                 (now, said) = (needs with { SafeStop = true }, "may rest after it");
                 break;
             default:
-                if (DegreesPart().Match(part) is { Success: true } d && double.Parse(d.Groups["n"].Value, CultureInfo.InvariantCulture) is >= -30 and <= 40 and var degrees)
+                if (DegreesPart().Match(part) is { Success: true } d && double.Parse(d.Groups["n"].Value,
+                    CultureInfo.InvariantCulture) is >= -30 and <= 40 and var degrees)
                 {
                     var over = d.Groups["w"].Value.ToLowerInvariant() is "over" or "above";
-                    (now, said) = (over ? needs with { WarmerThan = degrees } : needs with { ColderThan = degrees }, $"{(over ? "over" : "under")} {Number(degrees)} °C");
+                    (now, said) = (over ? needs with { WarmerThan = degrees } : needs with { ColderThan = degrees },
+                        $"{(over ? "over" : "under")} {Number(degrees)} °C");
                 }
-                else if (AwayPart().Match(part) is { Success: true } away && Span(away.Groups["n"].Value, away.Groups["u"].Value) is { } days)
+                else if (AwayPart().Match(part) is { Success: true } away
+                    && Span(away.Groups["n"].Value, away.Groups["u"].Value) is { } days)
                 {
                     (now, said) = (needs with { Elapsed = days }, $"away {Days(days)}");
                 }
-                else if (AfterPart().Match(part) is { Success: true } after && words.Step(int.Parse(after.Groups["p"].Value, CultureInfo.InvariantCulture), int.Parse(after.Groups["s"].Value, CultureInfo.InvariantCulture)) is { } step)
+                else if (AfterPart().Match(part) is { Success: true } after
+                    && words.Step(int.Parse(after.Groups["p"].Value, CultureInfo.InvariantCulture),
+                    int.Parse(after.Groups["s"].Value, CultureInfo.InvariantCulture)) is { } step)
                 {
                     now = needs.After.Contains(step) ? needs : needs with { After = [.. needs.After, step] };
                 }
-                else if (IfPart().Match(part) is { Success: true } chance && double.Parse(chance.Groups["n"].Value, CultureInfo.InvariantCulture) is > 0 and <= 100 and var percent)
+                else if (IfPart().Match(part) is { Success: true } chance
+                    && double.Parse(chance.Groups["n"].Value, CultureInfo.InvariantCulture) is > 0 and <= 100 and var percent)
                 {
                     now = needs with { Chance = percent / 100 };
                 }
-                else if (part.StartsWith("on ", StringComparison.OrdinalIgnoreCase) && LocalDatePattern.Iso.Parse(part[3..].Trim()) is { Success: true } on)
+                else if (part.StartsWith("on ", StringComparison.OrdinalIgnoreCase)
+                    && LocalDatePattern.Iso.Parse(part[3..].Trim()) is { Success: true } on)
                 {
                     now = needs with { OnDay = on.Value.ToDateOnly() };
                 }
-                else if (part.StartsWith("at ", StringComparison.OrdinalIgnoreCase) && words.Sites.FirstOrDefault(s => string.Equals(s, part[3..].Trim(), StringComparison.OrdinalIgnoreCase)) is { } site)
+                else if (part.StartsWith("at ", StringComparison.OrdinalIgnoreCase)
+                    && words.Sites.FirstOrDefault(s => string.Equals(s, part[3..].Trim(), StringComparison.OrdinalIgnoreCase)) is { } site)
                 {
                     now = needs with { Site = site };
                 }
@@ -703,7 +742,8 @@ public static partial class StepText
         }
 
         var unit = m.Groups["u"].Value.ToLowerInvariant();
-        var n = m.Groups["n"].Value.Split(["-", "to", "TO", "To"], StringSplitOptions.TrimEntries).Select(c => double.TryParse(c, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var v) ? v : double.NaN).ToList();
+        var n = m.Groups["n"].Value.Split(["-", "to", "TO", "To"], StringSplitOptions.TrimEntries).Select(c =>
+            double.TryParse(c, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var v) ? v : double.NaN).ToList();
         if (unit.StartsWith("min", StringComparison.Ordinal))
         {
             n = n.ConvertAll(x => x / 60);
@@ -715,7 +755,8 @@ public static partial class StepText
         }
 
         var sorted = n.Order().ToList();
-        var (low, likely, high) = (sorted[0], sorted.Count switch { 1 => sorted[0], 2 => (sorted[0] + sorted[1]) / 2, _ => sorted[1] }, sorted[^1]);
+        var (low, likely, high) = (sorted[0], sorted.Count switch { 1 => sorted[0], 2 => (sorted[0] + sorted[1]) / 2, _ => sorted[1] },
+            sorted[^1]);
         if (n.Count == 1)
         {
             (low, high) = m.Groups["sure"].Value.ToLowerInvariant() switch
@@ -741,11 +782,13 @@ public static partial class StepText
             parts.Add((plain ? string.Empty : "skill: ") + (s.Count > 1 ? $"{s.Count} x {s.Skill}" : s.Skill));
         }
 
-        parts.AddRange(n.Equipment.Select(e => (words.ThingsLike(e.Thing) is [var one] && one == e.Thing && words.Skill(e.Thing) is null && words.Person(e.Thing) is null ? string.Empty : "tool: ") + (e.Count > 1 ? $"{e.Count} x {e.Thing}" : e.Thing)));
+        parts.AddRange(n.Equipment.Select(e => (words.ThingsLike(e.Thing) is [var one] && one == e.Thing && words.Skill(e.Thing) is null
+            && words.Person(e.Thing) is null ? string.Empty : "tool: ") + (e.Count > 1 ? $"{e.Count} x {e.Thing}" : e.Thing)));
         var least = step.Hold ? 1 : n.Skills.Select(k => k.Count).DefaultIfEmpty(1).Max();
         if (n.MinCrew != least || n.MaxCrew != Math.Max(2, least))
         {
-            parts.Add(n.MaxCrew == 1 ? "alone" : n.MinCrew == n.MaxCrew ? $"{n.MinCrew} people" : n.MinCrew == 1 ? $"up to {n.MaxCrew} people" : $"{n.MinCrew}-{n.MaxCrew} people");
+            parts.Add(n.MaxCrew == 1 ? "alone" : n.MinCrew == n.MaxCrew ? $"{n.MinCrew} people" : n.MinCrew == 1
+                ? $"up to {n.MaxCrew} people" : $"{n.MinCrew}-{n.MaxCrew} people");
         }
 
         void Add(bool when, string part)
@@ -768,16 +811,19 @@ public static partial class StepText
         Add(n.Site.Length > 0, "at " + n.Site);
         parts.AddRange(n.After.Select(words.NameOf).OfType<string>().Select(a => "after " + a));
 
-        var head = (step.Was is { } was ? was.ToString(CultureInfo.InvariantCulture) + ". " : string.Empty) + (step.Beside ? "+ " : string.Empty) + (step.Hold ? "HOLD " : string.Empty);
+        var head = (step.Was is { } was ? was.ToString(CultureInfo.InvariantCulture) + ". " : string.Empty) + (step.Beside ? "+ "
+            : string.Empty) + (step.Hold ? "HOLD " : string.Empty);
         var tail = string.Concat(parts.Select(p => ", " + p));
         var took = Hours(step.Hours);
 
         // A name that would be read as something else stands in quotation marks.
-        foreach (var simple in (string[])[took.Length == 0 ? head + step.Name + tail : $"{head}{step.Name} {took}{tail}", took.Length == 0 ? head + step.Name + tail : $"{head}{step.Name}, {took}{tail}"])
+        foreach (var simple in (string[])[took.Length == 0 ? head + step.Name + tail : $"{head}{step.Name} {took}{tail}", took.Length == 0
+            ? head + step.Name + tail : $"{head}{step.Name}, {took}{tail}"])
         {
             var asked = new List<StepQuestion>();
             var again = Line(0, simple, words with { Past = _ => null }, asked);
-            if (asked.TrueForAll(q => q.Answers.Count == 0) && again.Name == step.Name && again.Then is null && again.Was == step.Was && again.Hold == step.Hold && again.Beside == step.Beside
+            if (asked.TrueForAll(q => q.Answers.Count == 0) && again.Name == step.Name && again.Then is null && again.Was == step.Was
+                && again.Hold == step.Hold && again.Beside == step.Beside
                 && Same(again.Hours, step.Hours, step.Hold) && again.Notes.Count == 0 && again.Needs.Equipment.Count == n.Equipment.Count)
             {
                 return simple;
@@ -804,27 +850,35 @@ public static partial class StepText
     [GeneratedRegex(@"^cure\s+(?<n>\d{1,4}(\.\d{1,2})?(-\d{1,4}(\.\d{1,2})?){0,2})\s*(?<u>d|day|days|w|week|weeks|h|hours)(\s+over\s+(?<t>-?\d{1,2}(\.\d)?)\s*(°\s*)?C?)?$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex CureLine();
 
-    [GeneratedRegex(@"^(at\s+)?away\s+(?<n>\d{1,4}(\.\d{1,2})?(-\d{1,4}(\.\d{1,2})?){0,2})\s*(?<u>d|day|days|w|week|weeks|h|hours)$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(at\s+)?away\s+(?<n>\d{1,4}(\.\d{1,2})?(-\d{1,4}(\.\d{1,2})?){0,2})\s*(?<u>d|day|days|w|week|weeks|h|hours)$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex AwayPart();
 
-    [GeneratedRegex(@"^(?<upto>up to\s+)?(?<a>\d{1,2})(\s*-\s*(?<b>\d{1,2}))?\s*(people|persons|person|hands)$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?<upto>up to\s+)?(?<a>\d{1,2})(\s*-\s*(?<b>\d{1,2}))?\s*(people|persons|person|hands)$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex CrewPart();
 
-    [GeneratedRegex(@"^(?<w>over|above|under|below)\s+(?<n>-?\d{1,2}(\.\d{1,2})?)\s*(°\s*)?C$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?<w>over|above|under|below)\s+(?<n>-?\d{1,2}(\.\d{1,2})?)\s*(°\s*)?C$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex DegreesPart();
 
-    [GeneratedRegex(@"^after\s+(?<p>\d{1,6})\.(?<s>\d{1,3})$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^after\s+(?<p>\d{1,6})\.(?<s>\d{1,3})$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex AfterPart();
 
-    [GeneratedRegex(@"^if needed\s+(?<n>\d{1,3}(\.\d{1,2})?)\s*%$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^if needed\s+(?<n>\d{1,3}(\.\d{1,2})?)\s*%$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex IfPart();
 
-    [GeneratedRegex(@"\b(?<n>\d{1,4}(\.\d{1,2})?)\s*tons?\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\b(?<n>\d{1,4}(\.\d{1,2})?)\s*tons?\b",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex TonWord();
 
-    [GeneratedRegex(@"\bwhen\s+(?<who>[\p{L}'’-]{2,40})\s+(?<how>(is|says|thinks|likes|agrees)(\s+[\p{L}'’-]+){0,4})$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"\bwhen\s+(?<who>[\p{L}'’-]{2,40})\s+(?<how>(is|says|thinks|likes|agrees)(\s+[\p{L}'’-]+){0,4})$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex WhenWord();
 
-    [GeneratedRegex(@"^(?<n>\d{1,2})\s*[x×]\s+", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
+    [GeneratedRegex(@"^(?<n>\d{1,2})\s*[x×]\s+",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture | RegexOptions.NonBacktracking)]
     private static partial Regex TimesBefore();
 }

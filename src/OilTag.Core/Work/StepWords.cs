@@ -97,7 +97,8 @@ public sealed record StepWords
         return words.Length == 0 ? [] : [.. Things.Where(t => words.All(w => t.Split(' ').Contains(w, StringComparer.OrdinalIgnoreCase)))];
     }
 
-    private static string Stems(string text) => string.Join(' ', text.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(Stem));
+    private static string Stems(string text) => string.Join(' ', text.ToLowerInvariant().Split(' ',
+        StringSplitOptions.RemoveEmptyEntries).Select(Stem));
 
     private static string Stem(string word)
     {

@@ -64,7 +64,8 @@ public sealed record Stock(IReadOnlyList<StockPart> Parts, int WorkedMinutes, Ho
         {
             var worked = onSteps.GetValueOrDefault(o.Id);
             return new StockPiece(
-                o.Order, o.Name, o.High > 0 ? new HoursRange(o.Low, o.Likely, o.High) : null, o.DoneAt is not null, o.DoneAt is null && next.Contains(o.Id) && worked > 0,
+                o.Order, o.Name, o.High > 0 ? new HoursRange(o.Low, o.Likely, o.High) : null, o.DoneAt is not null, o.DoneAt is null
+                    && next.Contains(o.Id) && worked > 0,
                 o.Likely > 0 ? Math.Min(0.95, worked / 60.0 / o.Likely) : 0);
         }
     }

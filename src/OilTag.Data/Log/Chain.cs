@@ -25,7 +25,8 @@ public static class Chain
 
     private static readonly (string Table, string Word, string Columns)[] Chained =
     [
-        ("log_entries", "line of the log", "id::text, at, person_id::text, machine_id::text, place_id::text, tag_id::text, package_id::text, sentence, before::text, after::text"),
+        ("log_entries", "line of the log",
+            "id::text, at, person_id::text, machine_id::text, place_id::text, tag_id::text, package_id::text, sentence, before::text, after::text"),
         ("sign_offs", "signature", "id::text, operation_id::text, by_id::text, at, note"),
         ("sign_off_voids", "voided signature", "id::text, sign_off_id::text, by_id::text, at, why"),
         ("package_revisions", "change of steps", "id::text, package_id::text, number::text, changes::text, why, by_id::text, at"),
@@ -48,11 +49,13 @@ public static class Chain
             }
         }
 
-        var (known, contents, head, earlierNumber, earlierHash) = (0L, new Dictionary<(string, string), (long Number, string Content)>(), string.Empty, 0L, string.Empty);
+        var (known, contents, head, earlierNumber, earlierHash) = (0L, new Dictionary<(string, string), (long Number, string Content)>(),
+            string.Empty, 0L, string.Empty);
         if (!string.IsNullOrWhiteSpace(earlier))
         {
             var parts = earlier.Trim().Split('-', 2);
-            if (parts.Length != 2 || !long.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out earlierNumber) || parts[1].Length != 64)
+            if (parts.Length != 2 || !long.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out earlierNumber)
+                || parts[1].Length != 64)
             {
                 Say("The earlier head cannot be read. It is a number, a dash and 64 letters and digits.");
                 earlierNumber = 0;
@@ -63,12 +66,14 @@ public static class Chain
             }
         }
 
-        await using (var links = new NpgsqlCommand("select number, of_table, of_row, content, hash from chain_links order by number", connection, moment))
+        await using (var links = new NpgsqlCommand("select number, of_table, of_row, content, hash from chain_links order by number",
+            connection, moment))
         await using (var reader = await links.ExecuteReaderAsync(ct))
         {
             while (await reader.ReadAsync(ct))
             {
-                var (number, table, row, content, hash) = (reader.GetInt64(0), reader.GetString(1), reader.GetString(2), reader.GetString(3), reader.GetString(4));
+                var (number, table, row, content, hash) = (reader.GetInt64(0), reader.GetString(1), reader.GetString(2),
+                    reader.GetString(3), reader.GetString(4));
                 if (number != known + 1)
                 {
                     Say(string.Create(CultureInfo.InvariantCulture, $"Links {known + 1} to {number - 1} of the chain are missing."));
@@ -76,12 +81,14 @@ public static class Chain
                 }
                 else if (Hash($"{head}|{table}|{row}|{content}") != hash)
                 {
-                    Say(string.Create(CultureInfo.InvariantCulture, $"The chain breaks at link {number}: it does not follow from the one before it."));
+                    Say(string.Create(CultureInfo.InvariantCulture,
+                        $"The chain breaks at link {number}: it does not follow from the one before it."));
                 }
 
                 if (number == earlierNumber && hash != earlierHash)
                 {
-                    Say(string.Create(CultureInfo.InvariantCulture, $"Link {number} is not the one that was printed: the chain was written anew since then."));
+                    Say(string.Create(CultureInfo.InvariantCulture,
+                        $"Link {number} is not the one that was printed: the chain was written anew since then."));
                 }
 
                 contents[(table, row)] = (number, content);
@@ -91,7 +98,8 @@ public static class Chain
 
         if (earlierNumber > known)
         {
-            Say(string.Create(CultureInfo.InvariantCulture, $"The chain ends at link {known}; the head that was printed is link {earlierNumber}. What came between is missing."));
+            Say(string.Create(CultureInfo.InvariantCulture,
+                $"The chain ends at link {known}; the head that was printed is link {earlierNumber}. What came between is missing."));
         }
 
         foreach (var (table, word, columns) in Chained)
@@ -103,7 +111,8 @@ public static class Chain
             while (await reader.ReadAsync(ct))
             {
                 var row = reader.GetString(0);
-                var fields = Enumerable.Range(1, reader.FieldCount - 1).Select(i => reader.IsDBNull(i) ? string.Empty : reader.GetFieldType(i) == typeof(string) ? reader.GetString(i) : Moment(reader.GetDateTime(i)));
+                var fields = Enumerable.Range(1, reader.FieldCount - 1).Select(i => reader.IsDBNull(i) ? string.Empty
+                    : reader.GetFieldType(i) == typeof(string) ? reader.GetString(i) : Moment(reader.GetDateTime(i)));
                 if (!contents.Remove((table, row), out var link))
                 {
                     Say($"A {word} was added behind the record’s back: {row}.");

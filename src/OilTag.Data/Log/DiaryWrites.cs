@@ -16,7 +16,8 @@ public sealed class DiaryWrites(OilTagDb db, Recorder recorder)
     /// <param name="text">The line.</param>
     /// <param name="machineId">The machine that it is about; null for the shed.</param>
     /// <param name="ct">Ends it.</param>
-    public Task<Recorded> WriteAsync(Guid key, Guid personId, string? text, Guid? machineId, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> WriteAsync(Guid key, Guid personId, string? text, Guid? machineId, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
         var line = TextRules.Need(problems, "Line", text, "Write what is worth knowing a year from now.", Longest);

@@ -35,7 +35,8 @@ public sealed record Recorded(string? Result, IReadOnlyList<Problem> Problems, b
 
     public static Recorded To(string result) => new(result, []);
 
-    public static Recorded Changed { get; } = new(null, [new Problem(string.Empty, "Somebody changed this since you opened it. Nothing of yours is lost.")], true);
+    public static Recorded Changed { get; } = new(null, [new Problem(string.Empty,
+        "Somebody changed this since you opened it. Nothing of yours is lost.")], true);
 }
 
 /// <summary>
@@ -111,7 +112,8 @@ public sealed class Recorder(OilTagDb db, IClock clock)
     /// <summary>Done once the write that is running is recorded, such as taking away a file that was replaced.</summary>
     public void Then(Action action) => then.Add(action);
 
-    private async Task<Recorded> RunAsync(Guid key, Guid personId, Func<Task<Recorded>> work, Func<IDbContextTransaction, Task> commit, CancellationToken ct)
+    private async Task<Recorded> RunAsync(Guid key, Guid personId, Func<Task<Recorded>> work, Func<IDbContextTransaction, Task> commit,
+        CancellationToken ct)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(ct);
 
@@ -155,7 +157,8 @@ public sealed class Recorder(OilTagDb db, IClock clock)
     }
 
     /// <summary>Adds a line to the log of the write that is running.</summary>
-    public void Say(string sentence, Guid? machineId = null, Guid? placeId = null, Guid? tagId = null, Guid? packageId = null, object? before = null, object? after = null) =>
+    public void Say(string sentence, Guid? machineId = null, Guid? placeId = null, Guid? tagId = null, Guid? packageId = null,
+        object? before = null, object? after = null) =>
         db.LogEntries.Add(new LogEntry
         {
             At = Now,

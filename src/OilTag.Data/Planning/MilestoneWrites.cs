@@ -16,12 +16,14 @@ namespace OilTag.Data.Planning;
 /// <param name="MachineId">The machine that is whole or fit for a use by then; null when only packages count.</param>
 /// <param name="FitFor">What it is fit for; empty for whole.</param>
 /// <param name="MovedWhy">Why it is moved; needed when the day is another.</param>
-public sealed record MilestoneEntry(string? Name, LocalDate? On, bool Fixed, string? Weight, string? Why, Guid? MachineId, string? FitFor, string? MovedWhy = null);
+public sealed record MilestoneEntry(string? Name, LocalDate? On, bool Fixed, string? Weight, string? Why, Guid? MachineId, string? FitFor,
+    string? MovedWhy = null);
 
 /// <summary>Milestones: set, moved with a reason, split by machine, reached or given up.</summary>
 public sealed class MilestoneWrites(OilTagDb db, Recorder recorder)
 {
-    public Task<Recorded> SetAsync(Guid key, Guid personId, MilestoneEntry e, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SetAsync(Guid key, Guid personId, MilestoneEntry e, LocalDate today, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         if (await CheckAsync(e, today, ct) is { Count: > 0 } problems)
         {
@@ -36,7 +38,8 @@ public sealed class MilestoneWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Changes a milestone. Moving it says why, and that is kept with it.</summary>
-    public Task<Recorded> ChangeAsync(Guid key, Guid personId, Guid id, MilestoneEntry e, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> ChangeAsync(Guid key, Guid personId, Guid id, MilestoneEntry e, LocalDate today, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         await db.Database.ExecuteSqlAsync($"select 1 from milestones where id = {id} for update", ct);
         if (await db.Milestones.SingleOrDefaultAsync(m => m.Id == id && m.EndedAt == null, ct) is not { } milestone)
@@ -46,19 +49,29 @@ public sealed class MilestoneWrites(OilTagDb db, Recorder recorder)
 
         var moved = e.On is { } on && on != milestone.On;
         var problems = await CheckAsync(e, moved ? today : milestone.On.PlusDays(-1), ct);
-        var why = moved ? TextRules.Need(problems, "MovedWhy", e.MovedWhy, "Say why it is moved; it is kept with the milestone.", 200) : string.Empty;
+        var why = moved ? TextRules.Need(problems, "MovedWhy", e.MovedWhy, "Say why it is moved; it is kept with the milestone.", 200)
+            : string.Empty;
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
         }
 
-        object Snapshot() => new { milestone.Name, On = LogWords.Day(milestone.On), milestone.Fixed, milestone.Weight, milestone.Why, milestone.FitFor };
+        object Snapshot() => new
+        {
+            milestone.Name,
+            On = LogWords.Day(milestone.On),
+            milestone.Fixed,
+            milestone.Weight,
+            milestone.Why,
+            milestone.FitFor
+        };
         var before = Snapshot();
         var was = milestone.On;
         if (moved)
         {
             var by = await db.People.Where(p => p.Id == personId).Select(p => p.Name).SingleAsync(ct);
-            milestone.Moves = [.. milestone.Moves, new MilestoneMove(was.ToDateOnly(), e.On!.Value.ToDateOnly(), why, by, today.ToDateOnly())];
+            milestone.Moves = [.. milestone.Moves, new MilestoneMove(was.ToDateOnly(), e.On!.Value.ToDateOnly(), why, by,
+                today.ToDateOnly())];
         }
 
         Fill(milestone, e);
@@ -67,7 +80,8 @@ public sealed class MilestoneWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Makes a milestone of its own for each machine that works for it, on the same day.</summary>
-    public Task<Recorded> SplitAsync(Guid key, Guid personId, Guid id, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SplitAsync(Guid key, Guid personId, Guid id, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         await db.Database.ExecuteSqlAsync($"select 1 from milestones where id = {id} for update", ct);
         if (await db.Milestones.SingleOrDefaultAsync(m => m.Id == id && m.EndedAt == null, ct) is not { } milestone)
@@ -86,7 +100,14 @@ public sealed class MilestoneWrites(OilTagDb db, Recorder recorder)
         // The first machine keeps the milestone, so that what points to it still does.
         foreach (var machine in mine.Skip(1))
         {
-            var part = new Milestone { Name = Named(milestone.Name, machine.Name), On = milestone.On, Fixed = milestone.Fixed, Weight = milestone.Weight, Why = milestone.Why };
+            var part = new Milestone
+            {
+                Name = Named(milestone.Name, machine.Name),
+                On = milestone.On,
+                Fixed = milestone.Fixed,
+                Weight = milestone.Weight,
+                Why = milestone.Why
+            };
             db.Milestones.Add(part);
             foreach (var k in packages.Where(k => k.MachineId == machine.Id))
             {
@@ -104,7 +125,8 @@ public sealed class MilestoneWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>Ends a milestone: reached, or given up. Its packages serve none from then on.</summary>
     /// <param name="reached">True when it was reached.</param>
-    public Task<Recorded> EndAsync(Guid key, Guid personId, Guid id, bool reached, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> EndAsync(Guid key, Guid personId, Guid id, bool reached, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         await db.Database.ExecuteSqlAsync($"select 1 from milestones where id = {id} for update", ct);
         var problems = new List<Problem>();
@@ -137,7 +159,8 @@ public sealed class MilestoneWrites(OilTagDb db, Recorder recorder)
 
     private static void Fill(Milestone m, MilestoneEntry e)
     {
-        (m.Name, m.On, m.Fixed, m.Weight, m.Why) = (e.Name!.Trim(), e.On!.Value, e.Fixed, KeeperRules.Weight(e.Weight) ?? 1, (e.Why ?? string.Empty).Trim());
+        (m.Name, m.On, m.Fixed, m.Weight, m.Why) = (e.Name!.Trim(), e.On!.Value, e.Fixed, KeeperRules.Weight(e.Weight) ?? 1,
+            (e.Why ?? string.Empty).Trim());
         (m.MachineId, m.FitFor) = (e.MachineId, e.MachineId is null ? string.Empty : (e.FitFor ?? string.Empty).Trim());
     }
 

@@ -12,7 +12,8 @@ public sealed class ToolWrites(OilTagDb db, Recorder recorder)
 {
     /// <summary>Lists a tool, or changes one: a new calibration is the usual reason.</summary>
     /// <param name="id">The tool that is changed; null for a new one.</param>
-    public Task<Recorded> SetAsync(Guid key, Guid personId, Guid? id, ToolEntry e, uint version, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SetAsync(Guid key, Guid personId, Guid? id, ToolEntry e, uint version, LocalDate today, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var (read, problems) = ToolRule.Read(e, today);
         if (problems.Count > 0)
@@ -32,7 +33,8 @@ public sealed class ToolWrites(OilTagDb db, Recorder recorder)
         else if (await db.MeasuringTools.SingleOrDefaultAsync(t => t.Id == id && t.EndedAt == null, ct) is { } tool)
         {
             db.Entry(tool).Property(t => t.Version).OriginalValue = version;
-            (tool.Name, tool.Quantity, tool.Low, tool.High, tool.Until, tool.Paper) = (read!.Name, read.Quantity, read.Low, read.High, read.Until, read.Paper);
+            (tool.Name, tool.Quantity, tool.Low, tool.High, tool.Until, tool.Paper) = (read!.Name, read.Quantity, read.Low, read.High,
+                read.Until, read.Paper);
         }
         else
         {
@@ -44,7 +46,8 @@ public sealed class ToolWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Takes a tool out of use.</summary>
-    public Task<Recorded> EndAsync(Guid key, Guid personId, Guid id, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> EndAsync(Guid key, Guid personId, Guid id, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "EndWhy", why, "Say why it is out of use.", 200);

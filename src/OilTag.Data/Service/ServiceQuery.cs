@@ -29,10 +29,12 @@ public sealed record ServiceFacts(IReadOnlyList<TaskLine> Tasks, IReadOnlyList<R
     /// <param name="kind">Run or move.</param>
     public IReadOnlyList<string> Against(UseKind kind) =>
     [
-        .. Tasks.Where(t => t.Stand.State == DueState.Overdue || (t.Stand.State == DueState.Due && (kind == UseKind.Run ? t.Task.BeforeRun || t.Task.EveryDays is not null : t.Task.BeforeMove)))
+        .. Tasks.Where(t => t.Stand.State == DueState.Overdue || (t.Stand.State == DueState.Due && (kind == UseKind.Run ? t.Task.BeforeRun
+            || t.Task.EveryDays is not null : t.Task.BeforeMove)))
             .Where(t => kind == UseKind.Run || t.Task.BeforeMove)
             .Select(t => $"Service: {t.Task.What}, {t.Place}, {t.Stand.Words}."),
-        .. Rechecks.Where(r => r.Stand.State is DueState.Due or DueState.Overdue).Select(r => $"Recheck: {r.Recheck.What}, {r.Place}, {r.Stand.Words}."),
+        .. Rechecks.Where(r => r.Stand.State is DueState.Due or DueState.Overdue).Select(r =>
+            $"Recheck: {r.Recheck.What}, {r.Place}, {r.Stand.Words}."),
     ];
 }
 
@@ -48,19 +50,40 @@ public static class ServiceQuery
             join p in db.Places on t.PlaceId equals p.Id
             where t.EndedAt == null && (machine == null || t.MachineId == machine)
             orderby t.Id
-            select new { t, p.Name, p.Hand, p.Position, Done = db.ServicesDone.Where(d => d.TaskId == t.Id && d.TakenBackAt == null).OrderByDescending(d => d.On).ThenByDescending(d => d.At).Take(1).ToList() }).AsNoTracking().ToListAsync(ct);
+            select new
+            {
+                t,
+                p.Name,
+                p.Hand,
+                p.Position,
+                Done = db.ServicesDone.Where(d => d.TaskId == t.Id
+                && d.TakenBackAt == null).OrderByDescending(d => d.On).ThenByDescending(d =>
+                d.At).Take(1).ToList()
+            }).AsNoTracking().ToListAsync(ct);
         var rechecks = await (
             from r in db.Rechecks
             join p in db.Places on r.PlaceId equals p.Id
             where r.EndedAt == null && (machine == null || r.MachineId == machine)
             orderby r.Id
-            select new { r, p.Name, p.Hand, p.Position, Package = db.Packages.Where(k => k.Id == r.PackageId).Select(k => (int?)k.Number).FirstOrDefault() }).AsNoTracking().ToListAsync(ct);
-        var uses = await db.MachineUses.AsNoTracking().Where(u => machine == null || u.MachineId == machine).OrderByDescending(u => u.On).ThenByDescending(u => u.At).ToListAsync(ct);
+            select new
+            {
+                r,
+                p.Name,
+                p.Hand,
+                p.Position,
+                Package = db.Packages.Where(k => k.Id == r.PackageId).Select(k =>
+                (int?)k.Number).FirstOrDefault()
+            }).AsNoTracking().ToListAsync(ct);
+        var uses = await db.MachineUses.AsNoTracking().Where(u => machine == null || u.MachineId == machine).OrderByDescending(u =>
+            u.On).ThenByDescending(u => u.At).ToListAsync(ct);
         var by = uses.ToLookup(u => u.MachineId);
         return new ServiceFacts(
-            [.. tasks.Select(x => new TaskLine(x.t, PlaceNames.Full(x.Name, x.Hand, x.Position), x.Done.FirstOrDefault(), ServiceRule.Of(x.t, x.Done, by[x.t.MachineId], today, x.t.At.InZone(zone).Date)))
-                .OrderByDescending(l => l.Stand.State).ThenBy(l => l.Stand.NextOn ?? LocalDate.MaxIsoValue).ThenBy(l => l.Task.What, StringComparer.OrdinalIgnoreCase)],
-            [.. rechecks.Select(x => new RecheckLine(x.r, PlaceNames.Full(x.Name, x.Hand, x.Position), x.Package, ServiceRule.Of(x.r, by[x.r.MachineId], today))).OrderByDescending(l => l.Stand.State).ThenBy(l => l.Recheck.At)],
+            [.. tasks.Select(x => new TaskLine(x.t, PlaceNames.Full(x.Name, x.Hand, x.Position), x.Done.FirstOrDefault(),
+                ServiceRule.Of(x.t, x.Done, by[x.t.MachineId], today, x.t.At.InZone(zone).Date)))
+                .OrderByDescending(l => l.Stand.State).ThenBy(l => l.Stand.NextOn ?? LocalDate.MaxIsoValue).ThenBy(l => l.Task.What,
+                    StringComparer.OrdinalIgnoreCase)],
+            [.. rechecks.Select(x => new RecheckLine(x.r, PlaceNames.Full(x.Name, x.Hand, x.Position), x.Package, ServiceRule.Of(x.r,
+                by[x.r.MachineId], today))).OrderByDescending(l => l.Stand.State).ThenBy(l => l.Recheck.At)],
             uses);
     }
 }

@@ -36,7 +36,8 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        var task = id is null ? new ServiceTask { MachineId = machineId, What = read!.What, At = recorder.Now } : await db.ServiceTasks.SingleOrDefaultAsync(t => t.Id == id && t.MachineId == machineId && t.EndedAt == null, ct);
+        var task = id is null ? new ServiceTask { MachineId = machineId, What = read!.What, At = recorder.Now }
+            : await db.ServiceTasks.SingleOrDefaultAsync(t => t.Id == id && t.MachineId == machineId && t.EndedAt == null, ct);
         if (task is null)
         {
             return Recorded.Changed;
@@ -59,7 +60,8 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Ends a task that is not due any more.</summary>
-    public Task<Recorded> EndAsync(Guid key, Guid personId, string letter, Guid id, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> EndAsync(Guid key, Guid personId, string letter, Guid id, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var machineId = await MachineAsync(letter, ct);
         var problems = new List<Problem>();
@@ -69,7 +71,8 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        if (await db.ServiceTasks.SingleOrDefaultAsync(t => t.Id == id && t.MachineId == machineId && t.EndedAt == null, ct) is not { } task)
+        if (await db.ServiceTasks.SingleOrDefaultAsync(t => t.Id == id && t.MachineId == machineId && t.EndedAt == null,
+            ct) is not { } task)
         {
             return Recorded.Changed;
         }
@@ -81,12 +84,14 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>A task was done. Minutes that it took are hours given on the machine.</summary>
     /// <param name="seen">When it was last done, as the page showed it: done meanwhile by somebody else is not done twice.</param>
-    public Task<Recorded> DoneAsync(Guid key, Guid personId, Guid id, Guid? seen, string? note, string? minutes, LocalDate today, string back, CancellationToken ct) =>
+    public Task<Recorded> DoneAsync(Guid key, Guid personId, Guid id, Guid? seen, string? note, string? minutes, LocalDate today,
+        string back, CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         await db.Database.ExecuteSqlAsync($"select 1 from service_tasks where id = {id} for update", ct);
         var task = await db.ServiceTasks.AsNoTracking().SingleOrDefaultAsync(t => t.Id == id && t.EndedAt == null, ct);
-        var last = await db.ServicesDone.Where(d => d.TaskId == id && d.TakenBackAt == null).OrderByDescending(d => d.On).ThenByDescending(d => d.At).Select(d => (Guid?)d.Id).FirstOrDefaultAsync(ct);
+        var last = await db.ServicesDone.Where(d => d.TaskId == id && d.TakenBackAt == null).OrderByDescending(d =>
+            d.On).ThenByDescending(d => d.At).Select(d => (Guid?)d.Id).FirstOrDefaultAsync(ct);
         if (task is null || last != seen)
         {
             return Recorded.Changed;
@@ -95,7 +100,8 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
         var problems = new List<Problem>();
         var words = TextRules.Optional(problems, "Note", note, 200);
         var took = 0;
-        if (!string.IsNullOrWhiteSpace(minutes) && (!int.TryParse(minutes.Trim(), System.Globalization.NumberStyles.None, null, out took) || took is < 1 or > 1440))
+        if (!string.IsNullOrWhiteSpace(minutes) && (!int.TryParse(minutes.Trim(), System.Globalization.NumberStyles.None, null, out took)
+            || took is < 1 or > 1440))
         {
             problems.Add(new Problem("Minutes", "Type the minutes as a whole number, such as 20, or leave them empty."));
         }
@@ -108,7 +114,16 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
         db.ServicesDone.Add(new ServiceDone { TaskId = id, On = today, Note = words, ById = personId, At = recorder.Now });
         if (took > 0)
         {
-            db.Hours.Add(new HoursEntry { MachineId = task.MachineId, PersonId = personId, On = today, Minutes = took, Note = task.What, RecordedById = personId, At = recorder.Now });
+            db.Hours.Add(new HoursEntry
+            {
+                MachineId = task.MachineId,
+                PersonId = personId,
+                On = today,
+                Minutes = took,
+                Note = task.What,
+                RecordedById = personId,
+                At = recorder.Now
+            });
         }
 
         recorder.Say($"did the service “{task.What}”{(words.Length > 0 ? $": {words.TrimEnd('.')}" : string.Empty)}{(took > 0 ? $", {took} min" : string.Empty)}.", task.MachineId, task.PlaceId);
@@ -143,7 +158,8 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>A machine was run, moved or heated.</summary>
-    public Task<Recorded> UseAsync(Guid key, Guid personId, string letter, UseKind kind, LocalDate? on, string? hours, string? distance, string? note, LocalDate today, CancellationToken ct) =>
+    public Task<Recorded> UseAsync(Guid key, Guid personId, string letter, UseKind kind, LocalDate? on, string? hours, string? distance,
+        string? note, LocalDate today, CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var machineId = await MachineAsync(letter, ct);
@@ -153,8 +169,19 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        db.MachineUses.Add(new MachineUse { MachineId = machineId, Kind = kind, On = on!.Value, Hours = h, Distance = far, Note = words, ById = personId, At = recorder.Now });
-        var amount = string.Join(", ", new[] { h > 0 ? $"{h.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture)} h" : string.Empty, far?.Entered ?? string.Empty }.Where(w => w.Length > 0));
+        db.MachineUses.Add(new MachineUse
+        {
+            MachineId = machineId,
+            Kind = kind,
+            On = on!.Value,
+            Hours = h,
+            Distance = far,
+            Note = words,
+            ById = personId,
+            At = recorder.Now
+        });
+        var amount = string.Join(", ", new[] { h > 0 ? $"{h.ToString("0.##", System.Globalization.CultureInfo.InvariantCulture)} h"
+            : string.Empty, far?.Entered ?? string.Empty }.Where(w => w.Length > 0));
         recorder.Say($"wrote down a {ServiceRule.Word(kind)} on {LogWords.Day(on.Value)}{(amount.Length > 0 ? $", {amount}" : string.Empty)}{(words.Length > 0 ? $": {words.TrimEnd('.')}" : string.Empty)}.", machineId);
         return Recorded.To($"/machines/{letter}/service");
     }, ct);
@@ -166,7 +193,8 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
         var machineId = await MachineAsync(letter, ct);
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "BackWhy", why, "Say why it is taken back.", 200);
-        if (await db.MachineUses.SingleOrDefaultAsync(u => u.Id == useId && u.MachineId == machineId && u.TakenBackAt == null, ct) is not { } use)
+        if (await db.MachineUses.SingleOrDefaultAsync(u => u.Id == useId && u.MachineId == machineId && u.TakenBackAt == null,
+            ct) is not { } use)
         {
             return Recorded.Changed;
         }
@@ -188,7 +216,8 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>Asks for something to be looked at again.</summary>
     /// <param name="number">The package from which it comes; null for none.</param>
-    public Task<Recorded> AgainAsync(Guid key, Guid personId, string letter, int? number, RecheckEntry e, LocalDate today, string back, CancellationToken ct) =>
+    public Task<Recorded> AgainAsync(Guid key, Guid personId, string letter, int? number, RecheckEntry e, LocalDate today, string back,
+        CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var machineId = await MachineAsync(letter, ct);
@@ -203,18 +232,32 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        var packageId = await db.Packages.Where(k => k.Number == number && k.MachineId == machineId).Select(k => (Guid?)k.Id).SingleOrDefaultAsync(ct);
-        db.Rechecks.Add(new Recheck { MachineId = machineId, PlaceId = e.PlaceId!.Value, PackageId = packageId, What = what, DueOn = e.On, AfterHours = hours, AfterUse = e.AfterUse, ById = personId, At = recorder.Now });
+        var packageId = await db.Packages.Where(k => k.Number == number && k.MachineId == machineId).Select(k =>
+            (Guid?)k.Id).SingleOrDefaultAsync(ct);
+        db.Rechecks.Add(new Recheck
+        {
+            MachineId = machineId,
+            PlaceId = e.PlaceId!.Value,
+            PackageId = packageId,
+            What = what,
+            DueOn = e.On,
+            AfterHours = hours,
+            AfterUse = e.AfterUse,
+            ById = personId,
+            At = recorder.Now
+        });
         recorder.Say($"asks for “{what}” to be looked at again.", machineId, e.PlaceId, packageId: packageId);
         return Recorded.To(back);
     }, ct);
 
     /// <summary>A recheck was done, or is given up by a lead.</summary>
-    public Task<Recorded> CheckedAsync(Guid key, Guid personId, bool lead, Guid id, bool giveUp, string? found, string back, CancellationToken ct) =>
+    public Task<Recorded> CheckedAsync(Guid key, Guid personId, bool lead, Guid id, bool giveUp, string? found, string back,
+        CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
-        var words = TextRules.Need(problems, "Found", found, giveUp ? "Say why it is given up." : "Say what you found, such as all within.", 300);
+        var words = TextRules.Need(problems, "Found", found, giveUp ? "Say why it is given up." : "Say what you found, such as all within.",
+            300);
         if (giveUp && !lead)
         {
             problems.Add(new Problem("Found", "A lead gives a recheck up."));
@@ -231,9 +274,11 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
         }
 
         (recheck.EndedAt, recheck.EndedById, recheck.Found, recheck.GivenUp) = (recorder.Now, personId, words, giveUp);
-        recorder.Say($"{(giveUp ? "gave up the recheck" : "looked again at")} “{recheck.What}”: {words.TrimEnd('.')}.", recheck.MachineId, recheck.PlaceId, packageId: recheck.PackageId);
+        recorder.Say($"{(giveUp ? "gave up the recheck" : "looked again at")} “{recheck.What}”: {words.TrimEnd('.')}.", recheck.MachineId,
+            recheck.PlaceId, packageId: recheck.PackageId);
         return Recorded.To(back);
     }, ct);
 
-    private Task<Guid> MachineAsync(string letter, CancellationToken ct) => db.Machines.Where(m => m.Letter == letter).Select(m => m.Id).SingleAsync(ct);
+    private Task<Guid> MachineAsync(string letter, CancellationToken ct) =>
+        db.Machines.Where(m => m.Letter == letter).Select(m => m.Id).SingleAsync(ct);
 }

@@ -23,7 +23,8 @@ public sealed record PullEntry(int Pass, int Number, string? Text, bool Sent, st
 public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
 {
     /// <summary>Sets the group of a step. While pulls are on record only the wrench can be another one.</summary>
-    public Task<Recorded> SetAsync(Guid key, Guid personId, int number, Guid operationId, BoltGroupEntry e, uint version, LocalDate today, CancellationToken ct) =>
+    public Task<Recorded> SetAsync(Guid key, Guid personId, int number, Guid operationId, BoltGroupEntry e, uint version, LocalDate today,
+        CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var (package, step) = await StepAsync(number, operationId, ct);
@@ -39,7 +40,8 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
             all.Add(new Problem(string.Empty, "The step is done."));
         }
 
-        if (e.ToolId is { } chosen && await db.MeasuringTools.AsNoTracking().SingleOrDefaultAsync(t => t.Id == chosen, ct) is var tool && read is not null
+        if (e.ToolId is { } chosen && await db.MeasuringTools.AsNoTracking().SingleOrDefaultAsync(t => t.Id == chosen, ct) is var tool
+            && read is not null
             && TorqueRule.WhyNotTool(read, tool, today) is { } why)
         {
             all.Add(new Problem("ToolId", why));
@@ -51,7 +53,8 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
             all.Add(new Problem(string.Empty, "Pulls are on record for it. Take them back first, or choose another wrench on its page."));
         }
 
-        if (e.PhotoId is { } photo && !await db.Photos.AnyAsync(x => x.Id == photo && db.Findings.Any(f => f.Id == x.FindingId && f.MachineId == package.MachineId), ct))
+        if (e.PhotoId is { } photo && !await db.Photos.AnyAsync(x => x.Id == photo && db.Findings.Any(f => f.Id == x.FindingId
+            && f.MachineId == package.MachineId), ct))
         {
             all.Add(new Problem("PhotoId", "Choose a photo of this machine."));
         }
@@ -64,7 +67,15 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         var group = at?.Group;
         if (group is null)
         {
-            group = new BoltGroup { OperationId = operationId, Name = read!.Name, Full = read.Full, Within = read.Within, Threads = read.Threads, Source = read.Source };
+            group = new BoltGroup
+            {
+                OperationId = operationId,
+                Name = read!.Name,
+                Full = read.Full,
+                Within = read.Within,
+                Threads = read.Threads,
+                Source = read.Source
+            };
             db.BoltGroups.Add(group);
         }
         else
@@ -79,7 +90,8 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Chooses the wrench.</summary>
-    public Task<Recorded> ToolAsync(Guid key, Guid personId, int number, Guid operationId, Guid? toolId, LocalDate today, CancellationToken ct) =>
+    public Task<Recorded> ToolAsync(Guid key, Guid personId, int number, Guid operationId, Guid? toolId, LocalDate today,
+        CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var (package, step) = await StepAsync(number, operationId, ct);
@@ -100,11 +112,13 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Keeps a pull. One that is short is not kept; one that is over stops the order until somebody deals with it.</summary>
-    public Task<Recorded> PullAsync(Guid key, Guid personId, int number, Guid operationId, PullEntry e, LocalDate today, CancellationToken ct) =>
+    public Task<Recorded> PullAsync(Guid key, Guid personId, int number, Guid operationId, PullEntry e, LocalDate today,
+        CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var (package, step) = await StepAsync(number, operationId, ct);
-        if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { } at || at.Stand.Done || e.Pass != at.Stand.Pass || e.Number < 1 || e.Number > at.Group.Count)
+        if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { } at || at.Stand.Done
+            || e.Pass != at.Stand.Pass || e.Number < 1 || e.Number > at.Group.Count)
         {
             return Recorded.Changed;
         }
@@ -130,7 +144,8 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         if (e.Number != at.Stand.Number)
         {
             why = at.Stand.Over is null
-                ? TextRules.Need(problems, "Why", e.Why, $"{group.Noun} {at.Stand.Number} comes next. Say why this one is done before it.", 200)
+                ? TextRules.Need(problems, "Why", e.Why, $"{group.Noun} {at.Stand.Number} comes next. Say why this one is done before it.",
+                    200)
                 : string.Empty;
             if (at.Stand.Over is { } stops)
             {
@@ -156,7 +171,8 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         }
 
         // What was over is struck by the pull that follows it.
-        Strike(at.Readings.Where(r => r.StruckAt is null && r.Pass == e.Pass && r.Number == e.Number), personId, "slackened and pulled again");
+        Strike(at.Readings.Where(r => r.StruckAt is null && r.Pass == e.Pass && r.Number == e.Number), personId,
+            "slackened and pulled again");
         await db.SaveChangesAsync(ct);
         var reading = new TorqueReading
         {
@@ -174,7 +190,8 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         db.TorqueReadings.Add(reading);
         if (!reading.Within)
         {
-            recorder.Say($"pulled {group.Noun} {e.Number} of {group.Name} to {check.Value!.Entered} in pass {e.Pass}: {check.Sentence}", package.MachineId, package.PlaceId, package.TagId, package.Id);
+            recorder.Say($"pulled {group.Noun} {e.Number} of {group.Name} to {check.Value!.Entered} in pass {e.Pass}: {check.Sentence}",
+                package.MachineId, package.PlaceId, package.TagId, package.Id);
         }
 
         await FollowAsync(db, recorder, package, group, TorqueStand.Of(group, [.. at.Readings, reading]), ct);
@@ -182,11 +199,13 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Takes the last pull back, or strikes one that was not read right.</summary>
-    public Task<Recorded> StrikeAsync(Guid key, Guid personId, bool lead, int number, Guid operationId, Guid readingId, string? why, CancellationToken ct) =>
+    public Task<Recorded> StrikeAsync(Guid key, Guid personId, bool lead, int number, Guid operationId, Guid readingId, string? why,
+        CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var (package, step) = await StepAsync(number, operationId, ct);
-        if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { } at || at.Readings.FirstOrDefault(r => r.Id == readingId) is not { StruckAt: null } reading)
+        if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { } at
+            || at.Readings.FirstOrDefault(r => r.Id == readingId) is not { StruckAt: null } reading)
         {
             return Recorded.Changed;
         }
@@ -218,29 +237,34 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         recorder.RecordAsync(key, personId, async () =>
     {
         var (package, step) = await StepAsync(number, operationId, ct);
-        if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { Stand.Over: { } over } at || over.Id != readingId || over.AskedAt is not null)
+        if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { Stand.Over: { } over } at
+            || over.Id != readingId || over.AskedAt is not null)
         {
             return Recorded.Changed;
         }
 
         over.AskedAt = recorder.Now;
-        recorder.Say($"asks to leave {at.Group.Noun} {over.Number} of {at.Group.Name} at {over.Value.Entered}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"asks to leave {at.Group.Noun} {over.Number} of {at.Group.Name} at {over.Value.Entered}.", package.MachineId,
+            package.PlaceId, package.TagId, package.Id);
         return Recorded.To(Page(number, step));
     }, ct);
 
     /// <summary>An inspector who did not do the work says whether a pull that is over may stay.</summary>
-    public Task<Recorded> AnswerAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, Guid readingId, bool accept, string? why, LocalDate today, CancellationToken ct) =>
+    public Task<Recorded> AnswerAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, Guid readingId, bool accept,
+        string? why, LocalDate today, CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var (package, step) = await StepAsync(number, operationId, ct);
-        if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { Stand.Over: { AskedAt: not null } over } at || over.Id != readingId)
+        if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true,
+            ct) is not { Stand.Over: { AskedAt: not null } over } at || over.Id != readingId)
         {
             return Recorded.Changed;
         }
 
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "AcceptWhy", why, accept ? "Say why it may stay so." : "Say why it may not stay so.", 300);
-        problems.AddRange((await SignRule.WhyNotAsync(db, package, personId, isInspector, today, ct)).Select(p => p with { Field = "AcceptWhy" }));
+        problems.AddRange((await SignRule.WhyNotAsync(db, package, personId, isInspector, today, ct)).Select(p =>
+            p with { Field = "AcceptWhy" }));
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
@@ -261,24 +285,47 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>After the last pull of the last pass: what they are locked by and when they are looked at again are written down by themselves.</summary>
-    internal static async Task FollowAsync(OilTagDb db, Recorder recorder, WorkPackage package, BoltGroup group, TorqueStand stand, CancellationToken ct)
+    internal static async Task FollowAsync(OilTagDb db, Recorder recorder, WorkPackage package, BoltGroup group, TorqueStand stand,
+        CancellationToken ct)
     {
         if (!stand.Done)
         {
             return;
         }
 
-        recorder.Say($"pulled {group.Count} {Plural(group)} of {group.Name} to {group.Full.Entered} in {group.Passes.Count} passes.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"pulled {group.Count} {Plural(group)} of {group.Name} to {group.Full.Entered} in {group.Passes.Count} passes.",
+            package.MachineId, package.PlaceId, package.TagId, package.Id);
         var what = $"Torque of {group.Name}: {group.Full.Entered}, {group.Threads}";
-        if ((group.Again is not null || group.AgainHours is not null) && !await db.Rechecks.AnyAsync(r => r.PackageId == package.Id && r.What == what && r.EndedAt == null, ct))
+        if ((group.Again is not null || group.AgainHours is not null) && !await db.Rechecks.AnyAsync(r => r.PackageId == package.Id
+            && r.What == what && r.EndedAt == null, ct))
         {
-            db.Rechecks.Add(new Recheck { MachineId = package.MachineId, PlaceId = package.PlaceId, PackageId = package.Id, What = what, AfterUse = group.Again, AfterHours = group.AgainHours, ById = recorder.PersonId, At = recorder.Now });
-            recorder.Say($"{what}: it is looked at again {Followed(group)}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+            db.Rechecks.Add(new Recheck
+            {
+                MachineId = package.MachineId,
+                PlaceId = package.PlaceId,
+                PackageId = package.Id,
+                What = what,
+                AfterUse = group.Again,
+                AfterHours = group.AgainHours,
+                ById = recorder.PersonId,
+                At = recorder.Now
+            });
+            recorder.Say($"{what}: it is looked at again {Followed(group)}.", package.MachineId, package.PlaceId, package.TagId,
+                package.Id);
         }
 
-        if (group.LockedBy is { } way && !await db.Lockings.AnyAsync(l => l.PackageId == package.Id && l.What == group.Name && l.Way == way, ct))
+        if (group.LockedBy is { } way && !await db.Lockings.AnyAsync(l => l.PackageId == package.Id && l.What == group.Name && l.Way == way,
+            ct))
         {
-            db.Lockings.Add(new Locking { PackageId = package.Id, What = group.Name, Way = way, Count = group.Count, ById = recorder.PersonId, At = recorder.Now });
+            db.Lockings.Add(new Locking
+            {
+                PackageId = package.Id,
+                What = group.Name,
+                Way = way,
+                Count = group.Count,
+                ById = recorder.PersonId,
+                At = recorder.Now
+            });
         }
     }
 
@@ -310,9 +357,11 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
 
     private static void Fill(BoltGroup to, BoltGroup from)
     {
-        (to.Name, to.Noun, to.Shape, to.Count, to.Rows, to.Points, to.PhotoId) = (from.Name, from.Noun, from.Shape, from.Count, from.Rows, from.Points, from.PhotoId);
+        (to.Name, to.Noun, to.Shape, to.Count, to.Rows, to.Points, to.PhotoId) = (from.Name, from.Noun, from.Shape, from.Count, from.Rows,
+            from.Points, from.PhotoId);
         (to.Across, to.Mark, to.Order, to.BooksOrder) = (from.Across, from.Mark, from.Order, from.BooksOrder);
-        (to.Full, to.Within, to.Passes, to.Threads, to.Source, to.ToolId) = (from.Full, from.Within, from.Passes, from.Threads, from.Source, from.ToolId);
+        (to.Full, to.Within, to.Passes, to.Threads, to.Source, to.ToolId) = (from.Full, from.Within, from.Passes, from.Threads, from.Source,
+            from.ToolId);
         (to.Again, to.AgainHours, to.LockedBy) = (from.Again, from.AgainHours, from.LockedBy);
     }
 
@@ -320,7 +369,8 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
 
     private static string Capital(string s) => char.ToUpperInvariant(s[0]) + s[1..];
 
-    private static string Page(int number, Operation step) => string.Create(CultureInfo.InvariantCulture, $"/w/{number}/{step.Order}/torque");
+    private static string Page(int number, Operation step) => string.Create(CultureInfo.InvariantCulture,
+        $"/w/{number}/{step.Order}/torque");
 
     private async Task<(WorkPackage Package, Operation? Step)> StepAsync(int number, Guid operationId, CancellationToken ct)
     {

@@ -36,7 +36,8 @@ public sealed class KitWrites(OilTagDb db, Recorder recorder)
         }
 
         step.BegunWithout = reason;
-        recorder.Say($"lets “{step.Name}” of package {number} begin although not everything lies ready: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"lets “{step.Name}” of package {number} begin although not everything lies ready: {reason.TrimEnd('.')}.",
+            package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 }

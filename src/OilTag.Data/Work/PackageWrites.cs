@@ -16,7 +16,8 @@ using OilTag.Data.Torque;
 namespace OilTag.Data.Work;
 
 /// <summary>The form that says what a package serves and what it waits on.</summary>
-public sealed record PackageEdit(string? Title, string? Purpose, Guid? MilestoneId, string? WaitingOn, Guid? WaitingForId, string? EstimatePounds, uint Version);
+public sealed record PackageEdit(string? Title, string? Purpose, Guid? MilestoneId, string? WaitingOn, Guid? WaitingForId,
+    string? EstimatePounds, uint Version);
 
 /// <summary>Steps, signatures, costs and the closing of packages.</summary>
 public sealed class PackageWrites(OilTagDb db, Recorder recorder)
@@ -37,13 +38,16 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             return kit;
         }
 
-        if (await TorqueQuery.AtAsync(db, step.Id, tracked: false, ct) is { } bolts && TorqueStand.WhyNot(bolts.Group, bolts.Stand) is { } pulls)
+        if (await TorqueQuery.AtAsync(db, step.Id, tracked: false, ct) is { } bolts
+            && TorqueStand.WhyNot(bolts.Group, bolts.Stand) is { } pulls)
         {
             return pulls;
         }
 
-        var taken = step.Readings.Count == 0 ? [] : await db.StepReadings.AsNoTracking().Where(r => r.OperationId == step.Id).ToListAsync(ct);
-        return ReadingRule.WhyNot(ReadingRule.Places(step.Readings, taken)) is { } readings ? $"“{step.Name}” cannot be finished: {readings}" : null;
+        var taken = step.Readings.Count == 0 ? [] : await db.StepReadings.AsNoTracking().Where(r =>
+            r.OperationId == step.Id).ToListAsync(ct);
+        return ReadingRule.WhyNot(ReadingRule.Places(step.Readings, taken)) is { } readings
+            ? $"“{step.Name}” cannot be finished: {readings}" : null;
     }
 
     /// <summary>What a step still waits for; null when all of it is here.</summary>
@@ -52,13 +56,15 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(step);
         var wanted = step.Needs.Demands;
-        return wanted.Count == 0 ? null : await db.Demands.Where(d => wanted.Contains(d.Id) && d.End == null).OrderBy(d => d.Id).Select(d => d.What).FirstOrDefaultAsync(ct);
+        return wanted.Count == 0 ? null : await db.Demands.Where(d => wanted.Contains(d.Id) && d.End == null).OrderBy(d => d.Id).Select(d =>
+            d.What).FirstOrDefaultAsync(ct);
     }
 
     /// <summary>Says that a step is done. Its readings are taken and within, and what it waits for is here, or a lead says why not.</summary>
     /// <param name="lead">True for leads and keepers.</param>
     /// <param name="without">A lead's reason for doing it without what is still wanted; null for none.</param>
-    public Task<Recorded> StepDoneAsync(Guid key, Guid personId, int number, Guid operationId, bool lead, string? without, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> StepDoneAsync(Guid key, Guid personId, int number, Guid operationId, bool lead, string? without,
+        CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         if (package.Operations.Find(o => o.Id == operationId) is not { } step)
@@ -76,10 +82,12 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             var reason = (without ?? string.Empty).Trim();
             if (!lead || reason.Length is 0 or > 300)
             {
-                return Recorded.Refused(lead ? $"{missing} is still wanted for it. Say that it is here, or why the step is done without it." : $"{missing} is still wanted for “{step.Name}”. Say that it is here, or ask a lead.", "Without");
+                return Recorded.Refused(lead ? $"{missing} is still wanted for it. Say that it is here, or why the step is done without it."
+                    : $"{missing} is still wanted for “{step.Name}”. Say that it is here, or ask a lead.", "Without");
             }
 
-            recorder.Say($"finished “{step.Name}” of package {number} without {missing}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+            recorder.Say($"finished “{step.Name}” of package {number} without {missing}: {reason.TrimEnd('.')}.", package.MachineId,
+                package.PlaceId, package.TagId, package.Id);
         }
 
         step.DoneAt = recorder.Now;
@@ -89,7 +97,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Why this person cannot sign this hold point.</summary>
-    public static async Task<IReadOnlyList<Problem>> WhyNotSignAsync(OilTagDb db, WorkPackage package, Operation hold, Guid personId, bool isInspector, LocalDate today, CancellationToken ct)
+    public static async Task<IReadOnlyList<Problem>> WhyNotSignAsync(OilTagDb db, WorkPackage package, Operation hold, Guid personId,
+        bool isInspector, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(package);
@@ -98,7 +107,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     }
 
     /// <param name="isInspector">Whether the database, not the cookie, says that they are an inspector.</param>
-    public Task<Recorded> SignAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, string? note, LocalDate today, CancellationToken ct, bool byPin = false) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SignAsync(Guid key, Guid personId, bool isInspector, int number, Guid operationId, string? note, LocalDate today,
+        CancellationToken ct, bool byPin = false) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         if (package.Operations.Find(o => o.Id == operationId && o.Hold) is not { } hold)
@@ -116,7 +126,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         db.SignOffs.Add(new SignOff { OperationId = hold.Id, ById = personId, At = recorder.Now, Note = words, ByPin = byPin });
         hold.DoneAt = recorder.Now;
         hold.DoneById = personId;
-        recorder.Say(WorkLog.Lifted(hold.Name, number, words) + (byPin ? " Signed on the shed’s tablet with a PIN." : string.Empty), package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(WorkLog.Lifted(hold.Name, number, words) + (byPin ? " Signed on the shed’s tablet with a PIN." : string.Empty),
+            package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 
@@ -129,25 +140,30 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         var counts = cards.Count > 0 ? await CardWrites.CountsAsync(db, [.. cards.Select(c => c.Id)], ct) : [];
         var unfinished = cards.Sum(c => StageCounts.Unfinished(c, counts));
 
-        var locks = (await db.Lockings.AsNoTracking().Where(l => l.PackageId == package.Id).OrderBy(l => l.Id).ToListAsync(ct)).Select(LockRule.WhyNot).OfType<string>();
-        var tools = await db.TemporaryItems.Where(t => t.PlaceId == package.PlaceId && t.Kind == TemporaryKind.Tool && t.OutAt == null).OrderBy(t => t.InAt).Select(t => t.What).ToListAsync(ct);
+        var locks = (await db.Lockings.AsNoTracking().Where(l => l.PackageId == package.Id).OrderBy(l =>
+            l.Id).ToListAsync(ct)).Select(LockRule.WhyNot).OfType<string>();
+        var tools = await db.TemporaryItems.Where(t => t.PlaceId == package.PlaceId && t.Kind == TemporaryKind.Tool
+            && t.OutAt == null).OrderBy(t => t.InAt).Select(t => t.What).ToListAsync(ct);
         var open = PackageRules.WhyNotClose(
             [.. package.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).Select(o => (o.Name, o.Hold))],
             unfinished,
             package.WaitingOn,
             package.ClosedAt is not null,
             await WantedAsync(db, package, ct));
-        return [.. open, .. locks.Select(l => new Problem(string.Empty, l)), .. tools.Select(t => new Problem(string.Empty, $"{t} went in and is not out."))];
+        return [.. open, .. locks.Select(l => new Problem(string.Empty, l)),
+            .. tools.Select(t => new Problem(string.Empty, $"{t} went in and is not out."))];
     }
 
     private static async Task<List<string>> WantedAsync(OilTagDb db, WorkPackage package, CancellationToken ct)
     {
         var ids = package.Operations.SelectMany(o => o.Needs.Demands).ToList();
-        return ids.Count == 0 ? [] : await db.Demands.Where(d => ids.Contains(d.Id) && d.End == null).OrderBy(d => d.Id).Select(d => d.What).ToListAsync(ct);
+        return ids.Count == 0 ? [] : await db.Demands.Where(d => ids.Contains(d.Id) && d.End == null).OrderBy(d => d.Id).Select(d =>
+            d.What).ToListAsync(ct);
     }
 
     /// <param name="without">A lead's reason for closing it although something is still wanted for it; null for none.</param>
-    public Task<Recorded> CloseAsync(Guid key, Guid personId, int number, string? without, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> CloseAsync(Guid key, Guid personId, int number, string? without, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         var problems = await WhyNotCloseAsync(db, package, ct);
@@ -159,7 +175,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         if (problems.Count > 0)
         {
-            recorder.Say($"closes package {number} although something is still wanted for it: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+            recorder.Say($"closes package {number} although something is still wanted for it: {reason.TrimEnd('.')}.", package.MachineId,
+                package.PlaceId, package.TagId, package.Id);
         }
 
         package.ClosedAt = recorder.Now;
@@ -169,7 +186,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Gives a package up, with its reason. Findings that it was to clear are open again; what was not ordered for it is not wanted any more.</summary>
-    public Task<Recorded> CancelAsync(Guid key, Guid personId, int number, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> CancelAsync(Guid key, Guid personId, int number, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         var problems = new List<Problem>();
@@ -189,7 +207,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Takes the decision about a finding back while nothing was done on its package: the finding is open again, and the package is given up.</summary>
-    public Task<Recorded> TakeBackAsync(Guid key, Guid personId, int findingNumber, Guid? seen, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> TakeBackAsync(Guid key, Guid personId, int findingNumber, Guid? seen, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var finding = await db.Findings.AsNoTracking().SingleAsync(f => f.Number == findingNumber, ct);
         await db.Database.ExecuteSqlAsync($"select 1 from findings where id = {finding.Id} for update", ct);
@@ -201,7 +220,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "BackWhy", why, "Say why it is taken back.", 500);
-        var packages = await Survey.FindingQuery.PackagesOf(db, finding.Id).Where(k => k.ClosedAt == null).OrderBy(k => k.Number).ToListAsync(ct);
+        var packages = await Survey.FindingQuery.PackagesOf(db, finding.Id).Where(k => k.ClosedAt == null).OrderBy(k =>
+            k.Number).ToListAsync(ct);
         foreach (var k in packages)
         {
             await db.Database.ExecuteSqlAsync($"select 1 from packages where id = {k.Id} for update", ct);
@@ -217,7 +237,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         }
 
         decision.Replaced = true;
-        recorder.Say($"took the decision about F{findingNumber} back: {reason.TrimEnd('.')}. It is open again.", finding.MachineId, finding.PlaceId, finding.TagId);
+        recorder.Say($"took the decision about F{findingNumber} back: {reason.TrimEnd('.')}. It is open again.", finding.MachineId,
+            finding.PlaceId, finding.TagId);
         foreach (var k in packages)
         {
             await GiveUpAsync(await LockAsync(db, k.Number, ct), reason, ct);
@@ -227,7 +248,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Opens a package again that was closed or given up.</summary>
-    public Task<Recorded> ReopenAsync(Guid key, Guid personId, int number, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> ReopenAsync(Guid key, Guid personId, int number, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         var problems = new List<Problem>();
@@ -243,12 +265,14 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         }
 
         (package.ClosedAt, package.ClosedById, package.CancelledWhy) = (null, null, string.Empty);
-        recorder.Say($"opened package {number} again: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"opened package {number} again: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId,
+            package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 
     /// <summary>Says that a step is not done after all. What was signed after it is void, in sight of all, and asked for again.</summary>
-    public Task<Recorded> UndoAsync(Guid key, Guid personId, int number, Guid operationId, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> UndoAsync(Guid key, Guid personId, int number, Guid operationId, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         var problems = new List<Problem>();
@@ -268,9 +292,11 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(problems);
         }
 
-        var holds = package.Operations.Where(o => o.Hold && o.DoneAt is not null && (o.Id == step.Id || o.Order > step.Order)).OrderBy(o => o.Order).ToList();
+        var holds = package.Operations.Where(o => o.Hold && o.DoneAt is not null && (o.Id == step.Id || o.Order > step.Order)).OrderBy(o =>
+            o.Order).ToList();
         var ids = holds.ConvertAll(o => o.Id);
-        foreach (var sign in await db.SignOffs.Where(s => ids.Contains(s.OperationId) && !db.SignOffVoids.Any(v => v.SignOffId == s.Id)).Select(s => s.Id).ToListAsync(ct))
+        foreach (var sign in await db.SignOffs.Where(s => ids.Contains(s.OperationId)
+            && !db.SignOffVoids.Any(v => v.SignOffId == s.Id)).Select(s => s.Id).ToListAsync(ct))
         {
             db.SignOffVoids.Add(new SignOffVoid { SignOffId = sign, ById = personId, At = recorder.Now, Why = reason });
         }
@@ -283,7 +309,15 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         package.Revision++;
         var changes = new List<string> { $"“{step.Name}” is not done after all" };
         changes.AddRange(holds.Where(h => h.Id != step.Id).Select(h => $"the signature at “{h.Name}” is void"));
-        db.PackageRevisions.Add(new PackageRevision { PackageId = package.Id, Number = package.Revision, Changes = changes, Why = reason, ById = personId, At = recorder.Now });
+        db.PackageRevisions.Add(new PackageRevision
+        {
+            PackageId = package.Id,
+            Number = package.Revision,
+            Changes = changes,
+            Why = reason,
+            ById = personId,
+            At = recorder.Now
+        });
         recorder.Say($"took back that “{step.Name}” of package {number} is done: {reason.TrimEnd('.')}.{string.Concat(holds.Where(h => h.Id != step.Id).Select(h => $" The signature at “{h.Name}” is void."))}", package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
@@ -293,7 +327,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         await db.Hours.AnyAsync(h => h.PackageId == packageId, ct) ? "hours are booked"
         : await db.Operations.AnyAsync(o => o.PackageId == packageId && o.DoneAt != null, ct) ? "a step is done"
         : await db.Costs.AnyAsync(c => c.PackageId == packageId, ct) ? "money is spent"
-        : await db.StepReadings.AnyAsync(r => db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == packageId), ct) ? "readings are taken"
+        : await db.StepReadings.AnyAsync(r => db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == packageId), ct)
+            ? "readings are taken"
         : await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == packageId select m.Id).AnyAsync(ct) ? "pieces are counted on its route card"
         : null;
 
@@ -309,23 +344,29 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             (demand.End, demand.EndedAt, demand.EndedById) = (DemandEnd.NotNeeded, recorder.Now, recorder.PersonId);
         }
 
-        recorder.Say($"cancelled package {package.Number}, {package.Title}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
-        var findings = await db.Findings.Where(f => f.Id == package.FindingId || db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced && d.PackageId == package.Id)).OrderBy(f => f.Number).ToListAsync(ct);
+        recorder.Say($"cancelled package {package.Number}, {package.Title}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId,
+            package.TagId, package.Id);
+        var findings = await db.Findings.Where(f => f.Id == package.FindingId
+            || db.Decisions.Any(d => d.FindingId == f.Id && !d.Replaced && d.PackageId == package.Id)).OrderBy(f =>
+            f.Number).ToListAsync(ct);
         foreach (var f in findings)
         {
             if (await db.Decisions.SingleOrDefaultAsync(d => d.FindingId == f.Id && !d.Replaced, ct) is { } decision)
             {
                 decision.Replaced = true;
-                recorder.Say($"F{f.Number} is open again, because package {package.Number} was cancelled.", f.MachineId, f.PlaceId, f.TagId, package.Id);
+                recorder.Say($"F{f.Number} is open again, because package {package.Number} was cancelled.", f.MachineId, f.PlaceId, f.TagId,
+                    package.Id);
             }
         }
     }
 
-    public Task<Recorded> EditAsync(Guid key, Guid personId, int number, PackageEdit e, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> EditAsync(Guid key, Guid personId, int number, PackageEdit e, LocalDate today, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await db.Packages.SingleAsync(p => p.Number == number, ct);
         var problems = new List<Problem>();
-        var title = e.Title is null ? package.Title : TextRules.Need(problems, "Title", e.Title, "Say what is done.", PackageRules.LongestTitle);
+        var title = e.Title is null ? package.Title : TextRules.Need(problems, "Title", e.Title, "Say what is done.",
+            PackageRules.LongestTitle);
         var purpose = e.Purpose is null ? package.Purpose : TextRules.Optional(problems, "Purpose", e.Purpose, PackageRules.LongestPurpose);
         var waiting = TextRules.Optional(problems, "WaitingOn", e.WaitingOn, 120);
         long pence = 0;
@@ -352,7 +393,15 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Entry(package).Property(p => p.Version).OriginalValue = e.Version;
-        object Snapshot() => new { package.Title, package.Purpose, package.MilestoneId, package.WaitingOn, package.WaitingForId, package.EstimatePence };
+        object Snapshot() => new
+        {
+            package.Title,
+            package.Purpose,
+            package.MilestoneId,
+            package.WaitingOn,
+            package.WaitingForId,
+            package.EstimatePence
+        };
         var before = Snapshot();
         var was = package.WaitingOn;
         (package.Title, package.Purpose) = (title, purpose);
@@ -372,7 +421,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         return Recorded.To($"/w/{number}");
     }, ct);
 
-    public Task<Recorded> SpendAsync(Guid key, Guid personId, int number, string? what, string? pounds, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SpendAsync(Guid key, Guid personId, int number, string? what, string? pounds, LocalDate today,
+        CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var (pence, problems) = PackageRules.CheckCost(what, pounds);
         if (pence is null)
@@ -387,7 +437,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>How a package lies in the plan: whether it opens its machine, what it takes away, from when on it may be begun, and what will undo it.</summary>
-    public Task<Recorded> PlaceInPlanAsync(Guid key, Guid personId, int number, bool opens, string? takesAway, LocalDate? notBefore, string? undoneBy, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> PlaceInPlanAsync(Guid key, Guid personId, int number, bool opens, string? takesAway, LocalDate? notBefore,
+        string? undoneBy, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         if (package.ClosedAt is not null)
@@ -397,22 +448,35 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         var (gone, numbers, found) = PackageRules.CheckPlace(takesAway, notBefore, undoneBy, number, today);
         var problems = found.ToList();
-        var others = await db.Packages.AsNoTracking().Where(p => numbers.Contains(p.Number) && p.ClosedAt == null).ToDictionaryAsync(p => p.Number, p => p.Id, ct);
-        problems.AddRange(numbers.Where(n => !others.ContainsKey(n)).Select(n => new Problem("UndoneBy", $"There is no open package {n}.")));
+        var others = await db.Packages.AsNoTracking().Where(p => numbers.Contains(p.Number) && p.ClosedAt == null).ToDictionaryAsync(p =>
+            p.Number, p => p.Id, ct);
+        problems.AddRange(numbers.Where(n => !others.ContainsKey(n)).Select(n =>
+            new Problem("UndoneBy", $"There is no open package {n}.")));
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);
         }
 
-        object Snapshot() => new { package.Opens, package.TakesAway, NotBefore = package.NotBefore?.ToString("uuuu-MM-dd", CultureInfo.InvariantCulture), package.UndoneBy };
+        object Snapshot() => new
+        {
+            package.Opens,
+            package.TakesAway,
+            NotBefore = package.NotBefore?.ToString("uuuu-MM-dd",
+            CultureInfo.InvariantCulture),
+            package.UndoneBy
+        };
         var before = Snapshot();
-        (package.Opens, package.TakesAway, package.NotBefore, package.UndoneBy) = (opens, gone, notBefore, [.. numbers.Select(n => others[n])]);
-        recorder.Say(notBefore is { } day ? $"put package {number} off to {LogWords.Day(day)}." : $"said how package {number} lies in the plan.", package.MachineId, package.PlaceId, package.TagId, package.Id, before, Snapshot());
+        (package.Opens, package.TakesAway, package.NotBefore, package.UndoneBy) = (opens, gone, notBefore,
+            [.. numbers.Select(n => others[n])]);
+        recorder.Say(notBefore is { } day ? $"put package {number} off to {LogWords.Day(day)}."
+            : $"said how package {number} lies in the plan.", package.MachineId, package.PlaceId, package.TagId, package.Id, before,
+            Snapshot());
         return Recorded.To($"/w/{number}");
     }, ct);
 
     /// <summary>What a step needs besides hours, and what has to come before it can start.</summary>
-    public Task<Recorded> NeedsAsync(Guid key, Guid personId, int number, Guid operationId, NeedsEntry entry, DemandEntry demand, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> NeedsAsync(Guid key, Guid personId, int number, Guid operationId, NeedsEntry entry, DemandEntry demand,
+        LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await LockAsync(db, number, ct);
         if (package.Operations.Find(o => o.Id == operationId) is not { } step)
@@ -425,8 +489,13 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             return Recorded.Refused(package.ClosedAt is not null ? "The package is closed." : $"“{step.Name}” is done already.");
         }
 
-        var open = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null select new { o.Id, o.Order, k.Number, o.PackageId }).ToListAsync(ct);
-        var (needs, found) = NeedsRule.Check(entry, today, (p, s) => open.FirstOrDefault(o => o.Number == p && o.Order == s)?.Id, step.Needs);
+        var open = await (from o in db.Operations
+                          join k in db.Packages on o.PackageId equals k.Id
+                          where o.DoneAt == null
+            && k.ClosedAt == null
+                          select new { o.Id, o.Order, k.Number, o.PackageId }).ToListAsync(ct);
+        var (needs, found) = NeedsRule.Check(entry, today, (p, s) => open.FirstOrDefault(o => o.Number == p && o.Order == s)?.Id,
+            step.Needs);
         var problems = found.ToList();
         if (needs.After.Any(a => open.Exists(o => o.Id == a && o.PackageId == package.Id)))
         {
@@ -451,7 +520,18 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         if (read is not null)
         {
-            var wanted = new Demand { MachineId = package.MachineId, PlaceId = package.PlaceId, TagId = package.TagId, What = read.What, Quantity = read.Quantity, Source = DemandSource.Package, At = recorder.Now, Lead = read.Lead, Enquiry = read.Enquiry };
+            var wanted = new Demand
+            {
+                MachineId = package.MachineId,
+                PlaceId = package.PlaceId,
+                TagId = package.TagId,
+                What = read.What,
+                Quantity = read.Quantity,
+                Source = DemandSource.Package,
+                At = recorder.Now,
+                Lead = read.Lead,
+                Enquiry = read.Enquiry
+            };
             db.Demands.Add(wanted);
             needs = needs with { Demands = [.. needs.Demands, wanted.Id] };
         }
@@ -459,12 +539,14 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         var before = step.Needs;
         step.Needs = needs;
         db.Entry(step).Property(o => o.Needs).IsModified = true;
-        recorder.Say($"said what “{step.Name}” of package {number} needs{(read is null ? string.Empty : $": {read.What} among it")}.", package.MachineId, package.PlaceId, package.TagId, package.Id, before, needs);
+        recorder.Say($"said what “{step.Name}” of package {number} needs{(read is null ? string.Empty : $": {read.What} among it")}.",
+            package.MachineId, package.PlaceId, package.TagId, package.Id, before, needs);
         return Recorded.To($"/w/{number}/needs/{step.Order}");
     }, ct);
 
     /// <summary>Something was ordered.</summary>
-    public Task<Recorded> OrderedAsync(Guid key, Guid personId, Guid demandId, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> OrderedAsync(Guid key, Guid personId, Guid demandId, LocalDate today, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         await db.Database.ExecuteSqlAsync($"select 1 from demands where id = {demandId} for update", ct);
         if (await db.Demands.SingleOrDefaultAsync(d => d.Id == demandId, ct) is not { } demand)
@@ -474,7 +556,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
 
         if (demand.OrderedOn is not null || demand.End is not null)
         {
-            return Recorded.Refused(demand.End is not null ? $"{demand.What} is not wanted any more." : $"{demand.What} is ordered already.");
+            return Recorded.Refused(demand.End is not null ? $"{demand.What} is not wanted any more."
+                : $"{demand.What} is ordered already.");
         }
 
         demand.OrderedOn = today;
@@ -488,7 +571,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
     /// <param name="ct">Ends it.</param>
     /// <param name="step">A step of it that would follow others than it does; null for none.</param>
     /// <param name="after">What that step would follow.</param>
-    internal static async Task<string> CircleAsync(OilTagDb db, WorkPackage package, CancellationToken ct, Operation? step = null, IReadOnlyList<Guid>? after = null)
+    internal static async Task<string> CircleAsync(OilTagDb db, WorkPackage package, CancellationToken ct, Operation? step = null,
+        IReadOnlyList<Guid>? after = null)
     {
         var own = package.Operations.Where(o => o.DoneAt is null).ToList();
         IReadOnlyList<Guid> After(Operation o) => o.Id == step?.Id ? after ?? [] : o.Needs.After;
@@ -497,8 +581,13 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             return string.Empty;
         }
 
-        var others = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null && k.Id != package.Id select new { o, k.Number }).AsNoTracking().ToListAsync(ct);
-        var open = others.ConvertAll(x => (Step: x.o, x.Number)).Concat(own.Select(o => (Step: o, package.Number))).OrderBy(x => x.Number).ThenBy(x => x.Step.Order).ToList();
+        var others = await (from o in db.Operations
+                            join k in db.Packages on o.PackageId equals k.Id
+                            where o.DoneAt == null
+            && k.ClosedAt == null && k.Id != package.Id
+                            select new { o, k.Number }).AsNoTracking().ToListAsync(ct);
+        var open = others.ConvertAll(x => (Step: x.o, x.Number)).Concat(own.Select(o => (Step: o, package.Number))).OrderBy(x =>
+            x.Number).ThenBy(x => x.Step.Order).ToList();
         var at = open.Select((x, i) => (x.Step.Id, i)).ToDictionary(x => x.Id, x => x.i);
         var next = open.Select(_ => new List<int>()).ToArray();
         foreach (var steps in open.GroupBy(x => x.Number))
@@ -518,7 +607,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
             }
         }
 
-        return string.Join(" → ", Core.Planning.Project.Circle([.. next.Select(x => x.ToArray())]).Select(i => $"{open[i].Step.Name} ({open[i].Number}.{open[i].Step.Order})"));
+        return string.Join(" → ", Core.Planning.Project.Circle([.. next.Select(x => x.ToArray())]).Select(i =>
+            $"{open[i].Step.Name} ({open[i].Number}.{open[i].Step.Order})"));
     }
 
     /// <summary>A package with its steps; nobody else writes it until this write ends.</summary>

@@ -44,10 +44,12 @@ public sealed record SheetRow(Guid OperationId, bool Done, IReadOnlyList<string?
 public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
 {
     /// <summary>Keeps a reading. One beyond its limit is kept only with what is done about it.</summary>
-    public Task<Recorded> TakeAsync(Guid key, Guid personId, int number, Guid operationId, ReadingEntry e, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> TakeAsync(Guid key, Guid personId, int number, Guid operationId, ReadingEntry e, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var (package, step) = await StepAsync(number, operationId, ct);
-        if (step is null || step.Readings.FirstOrDefault(w => w.Text == e.Wanted) is not { } wanted || e.Position < 1 || e.Position > wanted.Positions)
+        if (step is null || step.Readings.FirstOrDefault(w => w.Text == e.Wanted) is not { } wanted || e.Position < 1
+            || e.Position > wanted.Positions)
         {
             return Recorded.Changed;
         }
@@ -85,9 +87,11 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     // Keeps a reading that was judged, with what is done about it.
-    private async Task KeepAsync(WorkPackage package, Operation step, WantedReading wanted, int position, ReadingCheck check, string instrument, ReadingWay way, Guid by, CancellationToken ct)
+    private async Task KeepAsync(WorkPackage package, Operation step, WantedReading wanted, int position, ReadingCheck check,
+        string instrument, ReadingWay way, Guid by, CancellationToken ct)
     {
-        foreach (var old in await db.StepReadings.Where(r => r.OperationId == step.Id && r.Wanted == wanted.Text && r.Position == position && r.StruckAt == null).ToListAsync(ct))
+        foreach (var old in await db.StepReadings.Where(r => r.OperationId == step.Id && r.Wanted == wanted.Text && r.Position == position
+            && r.StruckAt == null).ToListAsync(ct))
         {
             (old.StruckAt, old.StruckById, old.StruckWhy) = (recorder.Now, recorder.PersonId, "read again");
         }
@@ -129,7 +133,8 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
         }
         else
         {
-            recorder.Say(check.Within ? $"read {what}." : $"read {what}, {check.Off}, and asks to leave it so.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+            recorder.Say(check.Within ? $"read {what}." : $"read {what}, {check.Off}, and asks to leave it so.", package.MachineId,
+                package.PlaceId, package.TagId, package.Id);
         }
     }
 
@@ -138,7 +143,8 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
     /// <param name="compared">True when somebody compared the steps that changed since the sheet was printed.</param>
     /// <param name="who">Who did the work.</param>
     /// <param name="rows">What is written on it, by step.</param>
-    public Task<Recorded> SheetAsync(Guid key, Guid personId, int number, int revision, bool compared, Guid? who, IReadOnlyList<SheetRow> rows, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> SheetAsync(Guid key, Guid personId, int number, int revision, bool compared, Guid? who,
+        IReadOnlyList<SheetRow> rows, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await PackageWrites.LockAsync(db, number, ct);
         var problems = new List<Problem>();
@@ -149,11 +155,14 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
 
         if (revision < 1 || revision > package.Revision)
         {
-            problems.Add(new Problem("Sheet", revision < 1 ? $"That is no sheet of package {number}. The newest is {number}-{package.Revision}." : $"There is no sheet {number}-{revision}. The newest is {number}-{package.Revision}."));
+            problems.Add(new Problem("Sheet", revision < 1
+                ? $"That is no sheet of package {number}. The newest is {number}-{package.Revision}."
+                : $"There is no sheet {number}-{revision}. The newest is {number}-{package.Revision}."));
         }
         else if (revision < package.Revision && !compared)
         {
-            problems.Add(new Problem("Compared", $"{number}-{revision} is old: the steps changed since. Compare what is written with what the steps say now, then say so."));
+            problems.Add(new Problem("Compared",
+                $"{number}-{revision} is old: the steps changed since. Compare what is written with what the steps say now, then say so."));
         }
 
         if (who is null || !await PeopleQuery.Team(db).AnyAsync(p => p.Id == who, ct))
@@ -193,7 +202,8 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
                 }
                 else if (!check.Within && row.Way == ReadingWay.Unsaid)
                 {
-                    problems.Add(new Problem(string.Empty, $"Step {step.Order}, {Place(wanted, position)}: {check.Off}. Choose what is done with what lies beyond."));
+                    problems.Add(new Problem(string.Empty,
+                        $"Step {step.Order}, {Place(wanted, position)}: {check.Off}. Choose what is done with what lies beyond."));
                 }
                 else if (problems.Count == 0)
                 {
@@ -226,7 +236,9 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
         await db.SaveChangesAsync(ct);
         foreach (var step in done.OrderBy(o => o.Order))
         {
-            var why = await PackageWrites.WhyNotFinishAsync(db, package, step, ct) ?? (await PackageWrites.MissingAsync(db, step, ct) is { } missing ? $"{missing} is still wanted for “{step.Name}”." : null);
+            var why = await PackageWrites.WhyNotFinishAsync(db, package, step,
+                ct) ?? (await PackageWrites.MissingAsync(db, step, ct) is { } missing ? $"{missing} is still wanted for “{step.Name}”."
+                : null);
             if (why is not null)
             {
                 return Recorded.Refused(why);
@@ -242,7 +254,8 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     // Pulls from paper, pass after pass, from the first that is open on.
-    private async Task<int> PulledAsync(WorkPackage package, Operation step, IReadOnlyList<string?> passes, Guid who, List<Problem> problems, CancellationToken ct)
+    private async Task<int> PulledAsync(WorkPackage package, Operation step, IReadOnlyList<string?> passes, Guid who,
+        List<Problem> problems, CancellationToken ct)
     {
         if (await TorqueQuery.AtAsync(db, step.Id, tracked: false, ct) is not { } at)
         {
@@ -268,7 +281,18 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
                 return 0;
             }
 
-            all.AddRange(pulls.Select(p => new TorqueReading { GroupId = at.Group.Id, Pass = pass, Number = p.Number, Value = p.Value, Within = true, Tool = "on paper", Ticked = p.Ticked, ById = who, At = recorder.Now }));
+            all.AddRange(pulls.Select(p => new TorqueReading
+            {
+                GroupId = at.Group.Id,
+                Pass = pass,
+                Number = p.Number,
+                Value = p.Value,
+                Within = true,
+                Tool = "on paper",
+                Ticked = p.Ticked,
+                ById = who,
+                At = recorder.Now
+            }));
         }
 
         var fresh = all.Except(at.Readings).ToList();
@@ -282,7 +306,8 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
     }
 
     /// <summary>Strikes a reading that was not read right. It stays, struck, with the reason.</summary>
-    public Task<Recorded> StrikeAsync(Guid key, Guid personId, bool lead, int number, Guid readingId, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> StrikeAsync(Guid key, Guid personId, bool lead, int number, Guid readingId, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "StrikeWhy", why, "Say what was wrong with it.", 200);
@@ -313,17 +338,23 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
         }
 
         (reading.StruckAt, reading.StruckById, reading.StruckWhy) = (recorder.Now, personId, reason);
-        recorder.Say($"struck the reading {ReadingRule.Words(reading)} at “{step.Name}”: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"struck the reading {ReadingRule.Words(reading)} at “{step.Name}”: {reason.TrimEnd('.')}.", package.MachineId,
+            package.PlaceId, package.TagId, package.Id);
         return Recorded.To(Page(number, step));
     }, ct);
 
     /// <summary>An inspector who did not do the work says whether a reading beyond its limit may stay.</summary>
     /// <param name="accept">True when it may.</param>
-    public Task<Recorded> AnswerAsync(Guid key, Guid personId, bool isInspector, int number, Guid readingId, bool accept, string? why, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> AnswerAsync(Guid key, Guid personId, bool isInspector, int number, Guid readingId, bool accept, string? why,
+        LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "AcceptWhy", why, accept ? "Say why it may stay so." : "Say why it may not stay so.", 300);
-        if (await db.StepReadings.SingleOrDefaultAsync(r => r.Id == readingId, ct) is not { StruckAt: null, AskedAt: not null, AcceptedAt: null } reading)
+        if (await db.StepReadings.SingleOrDefaultAsync(r => r.Id == readingId, ct) is not
+            {
+                StruckAt: null, AskedAt: not null,
+                AcceptedAt: null
+            } reading)
         {
             return Recorded.Changed;
         }
@@ -334,7 +365,8 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Changed;
         }
 
-        problems.AddRange((await SignRule.WhyNotAsync(db, package, personId, isInspector, today, ct)).Select(p => p with { Field = "AcceptWhy" }));
+        problems.AddRange((await SignRule.WhyNotAsync(db, package, personId, isInspector, today, ct)).Select(p =>
+            p with { Field = "AcceptWhy" }));
         if (problems.Count > 0)
         {
             return Recorded.Refused(problems);

@@ -18,14 +18,18 @@ public static class SignRule
         ArgumentNullException.ThrowIfNull(package);
         return package.Operations.Exists(o => !o.Hold && o.DoneById == personId)
             || await db.Hours.AnyAsync(h => h.PackageId == package.Id && h.PersonId == personId, ct)
-            || await db.StepReadings.AnyAsync(r => r.ById == personId && db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == package.Id), ct)
-            || await db.TorqueReadings.AnyAsync(r => r.ById == personId && db.BoltGroups.Any(g => g.Id == r.GroupId && db.Operations.Any(o => o.Id == g.OperationId && o.PackageId == package.Id)), ct)
+            || await db.StepReadings.AnyAsync(r => r.ById == personId && db.Operations.Any(o => o.Id == r.OperationId
+                && o.PackageId == package.Id), ct)
+            || await db.TorqueReadings.AnyAsync(r => r.ById == personId
+                && db.BoltGroups.Any(g => g.Id == r.GroupId && db.Operations.Any(o => o.Id == g.OperationId && o.PackageId == package.Id)),
+                ct)
             || await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == package.Id && m.ById == personId && m.Kind != MoveKind.Shop select m.Id).AnyAsync(ct);
     }
 
     /// <summary>Why somebody cannot sign for a package; empty when they can.</summary>
     /// <param name="hold">The hold that is lifted; null for a concession.</param>
-    public static async Task<IReadOnlyList<Problem>> WhyNotAsync(OilTagDb db, WorkPackage package, Guid personId, bool isInspector, LocalDate today, CancellationToken ct, Operation? hold = null)
+    public static async Task<IReadOnlyList<Problem>> WhyNotAsync(OilTagDb db, WorkPackage package, Guid personId, bool isInspector,
+        LocalDate today, CancellationToken ct, Operation? hold = null)
     {
         ArgumentNullException.ThrowIfNull(db);
         ArgumentNullException.ThrowIfNull(package);
@@ -40,7 +44,8 @@ public static class SignRule
         var problems = PackageRules.WhyNotSign(
             isInspector,
             await WorkedAsync(db, package, personId, ct),
-            hold is null ? [] : [.. package.Operations.Where(o => o.Order < hold.Order && o.DoneAt is null).OrderBy(o => o.Order).Select(o => o.Name)],
+            hold is null ? [] : [.. package.Operations.Where(o => o.Order < hold.Order && o.DoneAt is null).OrderBy(o =>
+                o.Order).Select(o => o.Name)],
             hold?.DoneAt is not null,
             package.ClosedAt is not null,
             person.Minor).ToList();

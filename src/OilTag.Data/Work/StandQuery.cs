@@ -19,7 +19,8 @@ public sealed class StandLoader(DateTimeZone zone)
     {
         ArgumentNullException.ThrowIfNull(db);
         var stamp = await db.Database.SqlQuery<long>($"select version as \"Value\" from record_stamp").SingleAsync(ct);
-        if (last is not { } kept || kept.Stamp != stamp || kept.Stand.Now.Date != now.Date || now >= kept.Stand.SessionEnds || now < kept.Stand.Now)
+        if (last is not { } kept || kept.Stamp != stamp || kept.Stand.Now.Date != now.Date || now >= kept.Stand.SessionEnds
+            || now < kept.Stand.Now)
         {
             last = kept = new Kept(stamp, await StandQuery.LoadAsync(db, now, zone, ct));
         }
@@ -40,9 +41,12 @@ public static class StandQuery
     {
         ArgumentNullException.ThrowIfNull(db);
         var plan = await PlanQuery.LoadAsync(db, now.Date, zone, ct);
-        var session = plan.Sessions.Where(s => s.On > now.Date || (s.On == now.Date && s.Until > now.TimeOfDay)).OrderBy(s => s.On).ThenBy(s => s.From).ThenBy(s => s.Site, StringComparer.Ordinal).FirstOrDefault();
+        var session = plan.Sessions.Where(s => s.On > now.Date || (s.On == now.Date && s.Until > now.TimeOfDay)).OrderBy(s =>
+            s.On).ThenBy(s => s.From).ThenBy(s => s.Site, StringComparer.Ordinal).FirstOrDefault();
         var there = session is null ? [] : plan.People.Where(p => PlanCalendar.Chance(p, session) >= Likely).ToList();
-        var skills = there.SelectMany(p => p.Skills.Where(s => s.Until is null || s.Until >= session!.On).Select(s => s.Skill).Append(p.Name)).GroupBy(s => s, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.Count(), StringComparer.Ordinal);
+        var skills = there.SelectMany(p => p.Skills.Where(s => s.Until is null || s.Until >= session!.On).Select(s =>
+            s.Skill).Append(p.Name)).GroupBy(s => s, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.Count(),
+            StringComparer.Ordinal);
         var demands = await db.Demands.AsNoTracking().Where(d => d.End == null).OrderBy(d => d.Id).ToListAsync(ct);
         var openSteps = await (
             from o in db.Operations
@@ -59,7 +63,8 @@ public static class StandQuery
             NextSession = session?.On,
             SessionEnds = session is null ? null : session.On + session.Until,
             Expected = skills,
-            Things = plan.Things.Where(t => t.Count > 0).ToDictionary(t => t.Name, t => PlanCalendar.Units(t, now.Date), StringComparer.Ordinal),
+            Things = plan.Things.Where(t => t.Count > 0).ToDictionary(t => t.Name, t => PlanCalendar.Units(t, now.Date),
+                StringComparer.Ordinal),
             Demands = demands.ToDictionary(d => d.Id, d => Stand(d)),
             OpenSteps = openSteps.ToDictionary(o => o.Id, o => $"{o.Number}.{o.Order} {o.Name}"),
             Asked = asked.ToHashSet(),

@@ -23,7 +23,8 @@ public static partial class StepQuery
         ArgumentNullException.ThrowIfNull(db);
         var words = await WordsAsync(db, OtherStep().IsMatch(text ?? string.Empty), ct);
         var first = StepText.Read(text, words, done);
-        var unknown = first.Steps.Where(s => s.Hours is null && s.Needs.Elapsed is null).Select(s => s.Name.ToLowerInvariant()).Distinct().ToList();
+        var unknown = first.Steps.Where(s => s.Hours is null && s.Needs.Elapsed is null).Select(s =>
+            s.Name.ToLowerInvariant()).Distinct().ToList();
         if (unknown.Count == 0)
         {
             return (first, words);
@@ -84,8 +85,10 @@ public static partial class StepQuery
         var took = (await booked.ToListAsync(ct)).ToLookup(t => t.StartedFrom, t => t.Minutes / 60.0, StringComparer.OrdinalIgnoreCase);
         return
         [
-            .. kept.Select(s => new SetView(s.Id, new StartingSet(s.Name, s.Words, s.Lines), PastHours.Of(took[s.Name]), took[s.Name].Count())),
-            .. StartingSteps.All.Where(s => !kept.Exists(k => string.Equals(k.Name, s.Name, StringComparison.OrdinalIgnoreCase))).Select(s => new SetView(null, s, PastHours.Of(took[s.Name]), took[s.Name].Count())),
+            .. kept.Select(s => new SetView(s.Id, new StartingSet(s.Name, s.Words, s.Lines), PastHours.Of(took[s.Name]),
+                took[s.Name].Count())),
+            .. StartingSteps.All.Where(s => !kept.Exists(k => string.Equals(k.Name, s.Name,
+                StringComparison.OrdinalIgnoreCase))).Select(s => new SetView(null, s, PastHours.Of(took[s.Name]), took[s.Name].Count())),
         ];
     }
 
@@ -94,7 +97,8 @@ public static partial class StepQuery
     {
         ArgumentNullException.ThrowIfNull(db);
         var kept = await KeptSets(db).ToListAsync(ct);
-        return [.. kept.Select(s => new StartingSet(s.Name, s.Words, s.Lines)), .. StartingSteps.All.Where(s => !kept.Exists(k => string.Equals(k.Name, s.Name, StringComparison.OrdinalIgnoreCase)))];
+        return [.. kept.Select(s => new StartingSet(s.Name, s.Words, s.Lines)),
+            .. StartingSteps.All.Where(s => !kept.Exists(k => string.Equals(k.Name, s.Name, StringComparison.OrdinalIgnoreCase)))];
     }
 
     /// <summary>The lines of a set by its name, the group's own before ours; null when there is none.</summary>
@@ -111,7 +115,8 @@ public static partial class StepQuery
         return kept is null ? StartingSteps.Named(name.Trim()) : new StartingSet(kept.Name, kept.Words, kept.Lines);
     }
 
-    private static IQueryable<StepSet> KeptSets(OilTagDb db) => db.StepSets.AsNoTracking().Where(s => s.EndedAt == null).OrderBy(s => s.Name);
+    private static IQueryable<StepSet> KeptSets(OilTagDb db) => db.StepSets.AsNoTracking().Where(s => s.EndedAt == null).OrderBy(s =>
+        s.Name);
 
     [GeneratedRegex(@"\bafter\s+\d", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking)]
     private static partial Regex OtherStep();

@@ -20,7 +20,8 @@ namespace OilTag.Data.Work;
 /// <param name="Purpose">What it is for.</param>
 /// <param name="Lines">Steps as they are written.</param>
 /// <param name="StartedFrom">The starting steps that it began with; empty for none.</param>
-public sealed record NewPackage(string? Letter, Guid? PlaceId, int? Tag, IReadOnlyList<int> Findings, Guid? MilestoneId, string? Title, string? Purpose, string? Lines, string? StartedFrom);
+public sealed record NewPackage(string? Letter, Guid? PlaceId, int? Tag, IReadOnlyList<int> Findings, Guid? MilestoneId, string? Title,
+    string? Purpose, string? Lines, string? StartedFrom);
 
 /// <summary>Opens packages, changes their steps, and keeps the library of starting steps.</summary>
 public sealed class StepWrites(OilTagDb db, Recorder recorder)
@@ -29,10 +30,12 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
     public const int LongestLines = 40_000;
 
     /// <summary>Opens a package that somebody planned. Findings that it is for and that nobody has decided about are decided with it.</summary>
-    public Task<Recorded> OpenAsync(Guid key, Guid personId, NewPackage e, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> OpenAsync(Guid key, Guid personId, NewPackage e, LocalDate today, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
-        var title = TextRules.Need(problems, "Title", e.Title, "Say what is done, such as fit a new keel strip.", PackageRules.LongestTitle);
+        var title = TextRules.Need(problems, "Title", e.Title, "Say what is done, such as fit a new keel strip.",
+            PackageRules.LongestTitle);
         var purpose = TextRules.Optional(problems, "Purpose", e.Purpose, PackageRules.LongestPurpose);
         var lines = TextRules.Optional(problems, "Lines", e.Lines, LongestLines);
         var tag = e.Tag is { } n ? await db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == n, ct) : null;
@@ -65,7 +68,8 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
         var place = e.PlaceId ?? tag?.SlotId ?? findings.FirstOrDefault()?.PlaceId;
         var at = place is { } p
             ? await db.Places.AsNoTracking().SingleOrDefaultAsync(x => x.Id == p && x.MachineId == machine, ct)
-            : await db.Places.AsNoTracking().Where(x => x.MachineId == machine && x.ParentId == null).OrderBy(x => x.Order).FirstOrDefaultAsync(ct);
+            : await db.Places.AsNoTracking().Where(x => x.MachineId == machine && x.ParentId == null).OrderBy(x =>
+                x.Order).FirstOrDefaultAsync(ct);
         if (at is null)
         {
             return Recorded.Refused("That place is not on this machine. Choose it again.", "PlaceId");
@@ -78,7 +82,11 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
 
         var ids = findings.ConvertAll(f => f.Id);
         await db.Database.ExecuteSqlAsync($"select 1 from findings where id = any({ids}) order by id for update", ct);
-        if (await (from d in db.Decisions join f in db.Findings on d.FindingId equals f.Id where ids.Contains(f.Id) && !d.Replaced && (f.OpensOn == null || f.OpensOn > today) select f.Number).FirstOrDefaultAsync(ct) is > 0 and var settled)
+        if (await (from d in db.Decisions
+                   join f in db.Findings on d.FindingId equals f.Id
+                   where ids.Contains(f.Id) && !d.Replaced
+            && (f.OpensOn == null || f.OpensOn > today)
+                   select f.Number).FirstOrDefaultAsync(ct) is > 0 and var settled)
         {
             return Recorded.Refused($"F{settled} is decided already. Leave it out, or take its decision back first.", "Findings");
         }
@@ -119,8 +127,17 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
         await db.SaveChangesAsync(ct);
         foreach (var f in findings)
         {
-            db.Decisions.Add(new Decision { FindingId = f.Id, Disposition = Disposition.Repair, Why = purpose, PackageId = findings.Count > 1 ? package.Id : null, ById = personId, At = recorder.Now });
-            recorder.Say(SurveyLog.Settled(f.Number, Disposition.Repair, string.Empty, purpose), f.MachineId, f.PlaceId, f.TagId, package.Id);
+            db.Decisions.Add(new Decision
+            {
+                FindingId = f.Id,
+                Disposition = Disposition.Repair,
+                Why = purpose,
+                PackageId = findings.Count > 1 ? package.Id : null,
+                ById = personId,
+                At = recorder.Now
+            });
+            recorder.Say(SurveyLog.Settled(f.Number, Disposition.Repair, string.Empty, purpose), f.MachineId, f.PlaceId, f.TagId,
+                package.Id);
         }
 
         return Recorded.To($"/w/{package.Number.ToString(CultureInfo.InvariantCulture)}");
@@ -129,7 +146,8 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
     /// <summary>Changes the open steps of a package: adds, renames, splits, joins, moves, removes, estimates.</summary>
     /// <param name="seen">The number of the steps that the form showed.</param>
     /// <param name="why">Why; needed when something changes that somebody has worked at.</param>
-    public Task<Recorded> ChangeAsync(Guid key, Guid personId, int number, string? lines, string? why, int seen, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> ChangeAsync(Guid key, Guid personId, int number, string? lines, string? why, int seen, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await PackageWrites.LockAsync(db, number, ct);
         if (package.Revision != seen)
@@ -182,7 +200,8 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
             }
 
             var hours = StepChange.Hours(existing, typed.Hours);
-            (existing.Order, existing.Name, existing.Hold, existing.Beside, existing.Note, existing.Readings, existing.Kit) = (order, typed.Name, typed.Hold, typed.Beside, typed.Note, typed.Readings, typed.Kit);
+            (existing.Order, existing.Name, existing.Hold, existing.Beside, existing.Note, existing.Readings, existing.Kit) = (order,
+                typed.Name, typed.Hold, typed.Beside, typed.Note, typed.Readings, typed.Kit);
             (existing.Low, existing.Likely, existing.High) = (hours.Low, hours.Likely, hours.High);
             existing.Needs = StepChange.Needs(existing.Needs, typed.Needs, a => words.NameOf(a) is not null);
         }
@@ -199,16 +218,26 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
         }
 
         package.Revision++;
-        db.PackageRevisions.Add(new PackageRevision { PackageId = package.Id, Number = package.Revision, Changes = change.Changes, Why = reason, ById = personId, At = recorder.Now });
+        db.PackageRevisions.Add(new PackageRevision
+        {
+            PackageId = package.Id,
+            Number = package.Revision,
+            Changes = change.Changes,
+            Why = reason,
+            ById = personId,
+            At = recorder.Now
+        });
         recorder.Say($"changed the steps of package {number}: {Told(change.Changes)}.{(reason.Length > 0 ? $" Why: {reason.TrimEnd('.')}." : string.Empty)}", package.MachineId, package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}");
     }, ct);
 
     /// <summary>Says how many of something that a step names lie ready. What is short becomes wanted at once, if a lead says so.</summary>
-    public Task<Recorded> LayOutAsync(Guid key, Guid personId, int number, Guid operationId, string? what, int here, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> LayOutAsync(Guid key, Guid personId, int number, Guid operationId, string? what, int here,
+        CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var package = await PackageWrites.LockAsync(db, number, ct);
-        if (package.ClosedAt is not null || package.Operations.Find(o => o.Id == operationId && o.DoneAt is null) is not { } step || step.Kit.FirstOrDefault(i => i.What == what) is not { } item)
+        if (package.ClosedAt is not null || package.Operations.Find(o => o.Id == operationId && o.DoneAt is null) is not { } step
+            || step.Kit.FirstOrDefault(i => i.What == what) is not { } item)
         {
             return Recorded.Changed;
         }
@@ -229,28 +258,51 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
         var open = step.Needs.Demands;
         if (missing > 0 && !await db.Demands.AnyAsync(d => open.Contains(d.Id) && d.End == null && d.What == item.What, ct))
         {
-            var demand = new Demand { MachineId = package.MachineId, PlaceId = package.PlaceId, TagId = package.TagId, What = item.What, Quantity = missing, Source = DemandSource.Package, At = recorder.Now };
+            var demand = new Demand
+            {
+                MachineId = package.MachineId,
+                PlaceId = package.PlaceId,
+                TagId = package.TagId,
+                What = item.What,
+                Quantity = missing,
+                Source = DemandSource.Package,
+                At = recorder.Now
+            };
             db.Demands.Add(demand);
             step.Needs = step.Needs with { Demands = [.. step.Needs.Demands, demand.Id] };
             db.Entry(step).Property(o => o.Needs).IsModified = true;
         }
 
-        recorder.Say(missing <= 0 ? $"laid out {item.What} for “{step.Name}” of package {number}." : $"laid out {here} of {item.Count} {item.What} for “{step.Name}” of package {number}; the rest is wanted.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say(missing <= 0 ? $"laid out {item.What} for “{step.Name}” of package {number}."
+            : $"laid out {here} of {item.Count} {item.What} for “{step.Name}” of package {number}; the rest is wanted.", package.MachineId,
+            package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}#laid");
     }, ct);
 
     /// <summary>Somebody has read cautions at a step.</summary>
-    public Task<Recorded> ReadCautionsAsync(Guid key, Guid personId, int number, Guid operationId, IReadOnlyList<int> cautions, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> ReadCautionsAsync(Guid key, Guid personId, int number, Guid operationId, IReadOnlyList<int> cautions,
+        CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
-        var found = await (from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.Id == operationId && k.Number == number select new { o.Name, k.Id, k.MachineId, k.PlaceId, k.TagId }).SingleOrDefaultAsync(ct);
+        var found = await (from o in db.Operations
+                           join k in db.Packages on o.PackageId equals k.Id
+                           where o.Id == operationId
+            && k.Number == number
+                           select new { o.Name, k.Id, k.MachineId, k.PlaceId, k.TagId }).SingleOrDefaultAsync(ct);
         if (found is null || cautions.Count == 0 || cautions.Any(c => c < 1 || c > CautionRules.Count))
         {
             return Recorded.Changed;
         }
 
-        var read = await db.CautionReads.Where(c => c.OperationId == operationId && c.ById == personId).Select(c => c.Caution).ToListAsync(ct);
+        var read = await db.CautionReads.Where(c => c.OperationId == operationId && c.ById == personId).Select(c =>
+            c.Caution).ToListAsync(ct);
         var now = cautions.Distinct().Except(read).Order().ToList();
-        db.CautionReads.AddRange(now.Select(c => new CautionRead { OperationId = operationId, Caution = c, ById = personId, At = recorder.Now }));
+        db.CautionReads.AddRange(now.Select(c => new CautionRead
+        {
+            OperationId = operationId,
+            Caution = c,
+            ById = personId,
+            At = recorder.Now
+        }));
         if (now.Count > 0)
         {
             recorder.Say($"read the cautions at “{found.Name}” of package {number}: {string.Join(", ", now.Select(c => CautionRules.Hazard(c).ToLowerInvariant()))}.", found.MachineId, found.PlaceId, found.TagId, found.Id);
@@ -261,7 +313,8 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>Keeps steps in the library for the next time.</summary>
     /// <param name="id">The set that is changed, or null for a new one.</param>
-    public Task<Recorded> KeepSetAsync(Guid key, Guid personId, Guid? id, string? name, string? words, string? lines, uint version, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> KeepSetAsync(Guid key, Guid personId, Guid? id, string? name, string? words, string? lines, uint version,
+        CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var problems = new List<Problem>();
         var called = TextRules.Need(problems, "Name", name, "Give it a name, such as riveted skin.", 80);
@@ -306,7 +359,8 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Takes a set of the group's own out of the library. Packages that began with it stay as they are.</summary>
-    public Task<Recorded> EndSetAsync(Guid key, Guid personId, Guid id, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> EndSetAsync(Guid key, Guid personId, Guid id, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         if (await db.StepSets.SingleOrDefaultAsync(s => s.Id == id && s.EndedAt == null, ct) is not { } set)
         {
@@ -322,18 +376,22 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
     public static string LinesOf(WorkPackage package, StepWords words)
     {
         ArgumentNullException.ThrowIfNull(package);
-        return StepText.Write(package.Operations.OrderBy(o => o.Order).Select(o => StepChange.Typed(o, false) with { Needs = o.Needs with { After = [], OnDay = null, Demands = [] } }), words);
+        return StepText.Write(package.Operations.OrderBy(o => o.Order).Select(o =>
+            StepChange.Typed(o, false) with { Needs = o.Needs with { After = [], OnDay = null, Demands = [] } }), words);
     }
 
     // Numbers before the lines of a new package are those of the list that was pasted.
     private static ReadSteps Fresh(ReadSteps read) => read with { Steps = [.. read.Steps.Select(s => s with { Was = null })] };
 
     private async Task<Guid?> MachineAsync(NewPackage e, Guid? known, CancellationToken ct) =>
-        string.IsNullOrEmpty(e.Letter) ? known : await db.Machines.Where(m => m.Letter == e.Letter).Select(m => (Guid?)m.Id).SingleOrDefaultAsync(ct);
+        string.IsNullOrEmpty(e.Letter) ? known : await db.Machines.Where(m => m.Letter == e.Letter).Select(m =>
+            (Guid?)m.Id).SingleOrDefaultAsync(ct);
 
     // Open steps that somebody worked at: hours are booked on them, or readings were taken.
-    private async Task<HashSet<Guid>> BegunAsync(Guid packageId, CancellationToken ct) => [.. await db.Operations.Where(o => o.PackageId == packageId && o.DoneAt == null
-        && (db.Hours.Any(h => h.OperationId == o.Id) || db.StepReadings.Any(r => r.OperationId == o.Id))).Select(o => o.Id).ToListAsync(ct)];
+    private async Task<HashSet<Guid>> BegunAsync(Guid packageId, CancellationToken ct) =>
+        [.. await db.Operations.Where(o => o.PackageId == packageId && o.DoneAt == null
+        && (db.Hours.Any(h => h.OperationId == o.Id) || db.StepReadings.Any(r => r.OperationId == o.Id))).Select(o =>
+            o.Id).ToListAsync(ct)];
 
     // What holds on to a step that is to be taken out, in words.
     private async Task<string?> KeptAsync(IReadOnlyList<Operation> removed, CancellationToken ct)
@@ -344,8 +402,10 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
             return null;
         }
 
-        var kept = await db.KeptAnswers.Where(k => k.OperationId != null && ids.Contains(k.OperationId.Value)).Select(k => k.OperationId).FirstOrDefaultAsync(ct);
-        var called = kept is null ? await db.CallOuts.Where(c => c.OperationId != null && ids.Contains(c.OperationId.Value)).Select(c => c.OperationId).FirstOrDefaultAsync(ct) : null;
+        var kept = await db.KeptAnswers.Where(k => k.OperationId != null && ids.Contains(k.OperationId.Value)).Select(k =>
+            k.OperationId).FirstOrDefaultAsync(ct);
+        var called = kept is null ? await db.CallOuts.Where(c => c.OperationId != null && ids.Contains(c.OperationId.Value)).Select(c =>
+            c.OperationId).FirstOrDefaultAsync(ct) : null;
         var name = removed.FirstOrDefault(o => o.Id == (kept ?? called))?.Name;
         return name is null ? null
             : kept is not null ? $"Something that was worked out on the bench is kept with “{name}”. Keep its line, or take that away first."
@@ -362,7 +422,8 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
 
         await db.DayJobs.Where(j => j.OperationId != null && ids.Contains(j.OperationId.Value)).ExecuteDeleteAsync(ct);
         await db.CautionReads.Where(c => ids.Contains(c.OperationId)).ExecuteDeleteAsync(ct);
-        await db.HiddenDamages.Where(s => s.AfterId != null && ids.Contains(s.AfterId.Value)).ExecuteUpdateAsync(u => u.SetProperty(s => s.AfterId, (Guid?)null), ct);
+        await db.HiddenDamages.Where(s => s.AfterId != null && ids.Contains(s.AfterId.Value)).ExecuteUpdateAsync(u =>
+            u.SetProperty(s => s.AfterId, (Guid?)null), ct);
         foreach (var step in removed)
         {
             package.Operations.Remove(step);

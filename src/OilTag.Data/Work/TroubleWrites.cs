@@ -15,13 +15,15 @@ namespace OilTag.Data.Work;
 /// <param name="Hours">Hours.</param>
 /// <param name="End">What came of it.</param>
 /// <param name="Note">What is worth knowing.</param>
-public sealed record AttemptEntry(string? What, Trouble Trouble, AttemptWay? Way, string? Medium, string? Hours, AttemptEnd? End, string? Note);
+public sealed record AttemptEntry(string? What, Trouble Trouble, AttemptWay? Way, string? Medium, string? Hours, AttemptEnd? End,
+    string? Note);
 
 /// <summary>What is locked, what was tried on stuck parts, and what we damaged ourselves, at a package.</summary>
 public sealed class TroubleWrites(OilTagDb db, Recorder recorder)
 {
     /// <summary>Writes down something that must be locked before the package closes.</summary>
-    public Task<Recorded> LockAsync(Guid key, Guid personId, int number, string? what, LockWay way, string? count, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> LockAsync(Guid key, Guid personId, int number, string? what, LockWay way, string? count, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await PackageWrites.LockAsync(db, number, ct);
         var (words, n, problems) = LockRule.Check(what, count);
@@ -41,12 +43,14 @@ public sealed class TroubleWrites(OilTagDb db, Recorder recorder)
         }
 
         db.Lockings.Add(new Locking { PackageId = package.Id, What = words, Way = way, Count = n, ById = personId, At = recorder.Now });
-        recorder.Say($"wants {n} × {words} locked by {LockRule.Words(way)} before package {number} closes.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"wants {n} × {words} locked by {LockRule.Words(way)} before package {number} closes.", package.MachineId,
+            package.PlaceId, package.TagId, package.Id);
         return Recorded.To($"/w/{number}/care#locked");
     }, ct);
 
     /// <summary>Says how many are locked by now.</summary>
-    public Task<Recorded> LockedAsync(Guid key, Guid personId, int number, Guid id, string? count, CancellationToken ct) => ChangeLockAsync(key, personId, number, id, (package, locking) =>
+    public Task<Recorded> LockedAsync(Guid key, Guid personId, int number, Guid id, string? count, CancellationToken ct) =>
+        ChangeLockAsync(key, personId, number, id, (package, locking) =>
     {
         var (n, problems) = LockRule.Locked(locking, count);
         if (problems.Count > 0)
@@ -55,26 +59,30 @@ public sealed class TroubleWrites(OilTagDb db, Recorder recorder)
         }
 
         (locking.Locked, locking.LockedById, locking.LockedAt) = (n, personId, recorder.Now);
-        recorder.Say($"locked {n} of {locking.Count} {locking.What} by {LockRule.Words(locking.Way)}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"locked {n} of {locking.Count} {locking.What} by {LockRule.Words(locking.Way)}.", package.MachineId, package.PlaceId,
+            package.TagId, package.Id);
         return [];
     }, ct);
 
     /// <summary>A lead leaves the rest unlocked, with a reason.</summary>
-    public Task<Recorded> UnlockedAsync(Guid key, Guid personId, int number, Guid id, string? why, CancellationToken ct) => ChangeLockAsync(key, personId, number, id, (package, locking) =>
+    public Task<Recorded> UnlockedAsync(Guid key, Guid personId, int number, Guid id, string? why, CancellationToken ct) =>
+        ChangeLockAsync(key, personId, number, id, (package, locking) =>
     {
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "LockWithout", why, "Say why it stays unlocked.", 200);
         if (problems.Count == 0)
         {
             locking.WithoutWhy = reason;
-            recorder.Say($"leaves {locking.Count - locking.Locked} of {locking.Count} {locking.What} unlocked: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+            recorder.Say($"leaves {locking.Count - locking.Locked} of {locking.Count} {locking.What} unlocked: {reason.TrimEnd('.')}.",
+                package.MachineId, package.PlaceId, package.TagId, package.Id);
         }
 
         return problems;
     }, ct);
 
     /// <summary>Keeps what was tried on a part that does not come.</summary>
-    public Task<Recorded> TryAsync(Guid key, Guid personId, int number, AttemptEntry e, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> TryAsync(Guid key, Guid personId, int number, AttemptEntry e, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await db.Packages.AsNoTracking().SingleAsync(k => k.Number == number, ct);
         var (what, medium, hours, note, checks) = AttemptRule.Check(e.What, e.Medium, e.Hours, e.Note);
@@ -119,12 +127,14 @@ public sealed class TroubleWrites(OilTagDb db, Recorder recorder)
     }, ct);
 
     /// <summary>Strikes an attempt that was written down wrongly.</summary>
-    public Task<Recorded> StrikeAsync(Guid key, Guid personId, bool lead, int number, Guid attemptId, string? why, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> StrikeAsync(Guid key, Guid personId, bool lead, int number, Guid attemptId, string? why, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await db.Packages.AsNoTracking().SingleAsync(k => k.Number == number, ct);
         var problems = new List<Problem>();
         var reason = TextRules.Need(problems, "StrikeWhy", why, "Say what was wrong with it.", 200);
-        if (await db.Attempts.SingleOrDefaultAsync(a => a.Id == attemptId && a.PackageId == package.Id, ct) is not { StruckAt: null } attempt)
+        if (await db.Attempts.SingleOrDefaultAsync(a => a.Id == attemptId && a.PackageId == package.Id,
+            ct) is not { StruckAt: null } attempt)
         {
             return Recorded.Changed;
         }
@@ -140,12 +150,14 @@ public sealed class TroubleWrites(OilTagDb db, Recorder recorder)
         }
 
         (attempt.StruckAt, attempt.StruckById, attempt.StruckWhy) = (recorder.Now, personId, reason);
-        recorder.Say($"struck what was tried on {attempt.What}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"struck what was tried on {attempt.What}: {reason.TrimEnd('.')}.", package.MachineId, package.PlaceId, package.TagId,
+            package.Id);
         return Recorded.To($"/w/{number}/care#tried");
     }, ct);
 
     /// <summary>We damaged it ourselves: a finding at once, in one tap; words can follow.</summary>
-    public Task<Recorded> DamagedAsync(Guid key, Guid personId, int number, string? what, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> DamagedAsync(Guid key, Guid personId, int number, string? what, CancellationToken ct) =>
+        recorder.RecordAsync(key, personId, async () =>
     {
         var package = await db.Packages.AsNoTracking().Include(k => k.Operations).SingleAsync(k => k.Number == number, ct);
         var problems = new List<Problem>();
@@ -174,15 +186,18 @@ public sealed class TroubleWrites(OilTagDb db, Recorder recorder)
         };
         db.Findings.Add(finding);
         await db.SaveChangesAsync(ct);
-        recorder.Say($"damaged something in package {number}: F{finding.Number}.", package.MachineId, package.PlaceId, package.TagId, package.Id);
+        recorder.Say($"damaged something in package {number}: F{finding.Number}.", package.MachineId, package.PlaceId, package.TagId,
+            package.Id);
         return Recorded.To($"/f/{finding.Number}");
     }, ct);
 
-    private Task<Recorded> ChangeLockAsync(Guid key, Guid personId, int number, Guid id, Func<WorkPackage, Locking, IReadOnlyList<Problem>> change, CancellationToken ct) =>
+    private Task<Recorded> ChangeLockAsync(Guid key, Guid personId, int number, Guid id, Func<WorkPackage, Locking,
+        IReadOnlyList<Problem>> change, CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
         var package = await PackageWrites.LockAsync(db, number, ct);
-        if (package.ClosedAt is not null || await db.Lockings.SingleOrDefaultAsync(l => l.Id == id && l.PackageId == package.Id, ct) is not { } locking)
+        if (package.ClosedAt is not null || await db.Lockings.SingleOrDefaultAsync(l => l.Id == id && l.PackageId == package.Id,
+            ct) is not { } locking)
         {
             return Recorded.Changed;
         }

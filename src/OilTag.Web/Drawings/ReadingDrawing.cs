@@ -35,7 +35,8 @@ public static class ReadingDrawing
         foreach (var (p, i) in places.Select((p, i) => (p, i)))
         {
             var x = left + (step * (i + 0.5));
-            b.Append(p.Reading is not null && !p.Settled ? $"<path d=\"M{N(x - r - 2)} {N(16 - r)}H{N(x + r + 2)}L{N(x)} {N(16 + r + 2)}Z\" fill=\"{Oxide}\"/>"
+            b.Append(p.Reading is not null && !p.Settled
+                ? $"<path d=\"M{N(x - r - 2)} {N(16 - r)}H{N(x + r + 2)}L{N(x)} {N(16 + r + 2)}Z\" fill=\"{Oxide}\"/>"
                 : p.Settled ? $"<circle cx=\"{N(x)}\" cy=\"16\" r=\"{N(r)}\" fill=\"{Black}\"/>"
                 : p.Position == now ? $"<circle cx=\"{N(x)}\" cy=\"16\" r=\"{N(Math.Min(11, r + 4.6))}\" fill=\"#fff\" stroke=\"{Black}\" stroke-width=\"3\"/>" + (step > 15 ? $"<text class=\"st\" x=\"{N(x)}\" y=\"21\" font-size=\"{(now > 99 ? 10 : 14)}\" text-anchor=\"middle\">{now}</text>" : string.Empty)
                 : $"<circle cx=\"{N(x)}\" cy=\"16\" r=\"{N(r - 0.6)}\" fill=\"{Sheet}\" stroke=\"{Black}\" stroke-width=\"1.4\"/>");
@@ -73,7 +74,9 @@ public static class ReadingDrawing
 
         b.Append($"<path d=\"M{N(at - 8)} 4H{N(at + 8)}L{N(at)} 17Z\" fill=\"{Oxide}\"/><path d=\"M{N(at)} 16V40\" stroke=\"{Oxide}\" stroke-width=\"2\"/>");
         var taken = new List<(double From, double To)>();
-        foreach (var (x, words, c) in new[] { (at, MeasureFormat.In(value.Si, unit), Oxide), (low, wanted.Low is { } lo ? MeasureFormat.In(lo.Si, unit) : string.Empty, Black), (high, wanted.High is { } hi ? MeasureFormat.In(hi.Si, unit) : string.Empty, Black) })
+        foreach (var (x, words, c) in new[] { (at, MeasureFormat.In(value.Si, unit), Oxide),
+            (low, wanted.Low is { } lo ? MeasureFormat.In(lo.Si, unit) : string.Empty, Black),
+            (high, wanted.High is { } hi ? MeasureFormat.In(hi.Si, unit) : string.Empty, Black) })
         {
             // A number that another one would cover is left to the words above.
             var w = words.Length * 8.4;

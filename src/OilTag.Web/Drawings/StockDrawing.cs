@@ -26,7 +26,8 @@ public static class StockDrawing
     {
         ArgumentNullException.ThrowIfNull(stock);
         var top = dimensions ? Top : 16;
-        var fixedWidth = stock.Parts.Sum(p => p.Gate is not null ? Gap : p.Break is not null ? Pause : p.Lanes.All(l => l.Hours is null) ? Unknown : 0);
+        var fixedWidth = stock.Parts.Sum(p => p.Gate is not null ? Gap : p.Break is not null ? Pause : p.Lanes.All(l => l.Hours is null)
+            ? Unknown : 0);
         var hours = stock.Parts.Where(p => p.Lanes.Any(l => l.Hours is not null)).ToList();
         var all = hours.Sum(p => p.Lanes.Max(l => l.Hours?.Likely ?? 0));
         var whole = Math.Max(width, 14 + fixedWidth + (hours.Count * 8));
@@ -136,7 +137,14 @@ public static class StockDrawing
             : stock.ToDo.High - stock.ToDo.Low < 0.05 ? $"{Say.Number(stock.ToDo.Likely)} h to do"
             : $"{Say.Number(stock.ToDo.Low)} to {Say.Number(stock.ToDo.High)} h to do, likely {Say.Number(stock.ToDo.Likely)}";
         var unknown = stock.Unknown == 0 ? string.Empty : Say.Count(stock.Unknown, "step", "steps") + " without hours";
-        return (known.Length, unknown.Length) switch { (0, 0) => "nothing to do", (0, _) => unknown, (_, 0) => known, _ => $"{known}, and {unknown}" };
+        return (known.Length, unknown.Length) switch
+        {
+            (0, 0) => "nothing to do",
+            (0, _) => unknown,
+            (_, 0) => known,
+            _ =>
+            $"{known}, and {unknown}"
+        };
     }
 
     /// <summary>A range of hours: solid as far as low, open dashes to high, a tick at likely; dashes for what nobody has given.</summary>
@@ -186,7 +194,8 @@ public static class StockDrawing
     {
         ArgumentNullException.ThrowIfNull(hours);
         static string One(double h) => h.ToString("0.##", CultureInfo.InvariantCulture);
-        return hours.High - hours.Low < 0.005 ? One(hours.Likely) + "\u00A0h" : $"{One(hours.Low)}\u2013{One(hours.Likely)}\u2013{One(hours.High)}\u00A0h";
+        return hours.High - hours.Low < 0.005 ? One(hours.Likely) + "\u00A0h"
+            : $"{One(hours.Low)}\u2013{One(hours.Likely)}\u2013{One(hours.High)}\u00A0h";
     }
 
     /// <summary>Days in words.</summary>
@@ -195,7 +204,8 @@ public static class StockDrawing
         ArgumentNullException.ThrowIfNull(days);
         static string One(double d) => d.ToString("0.#", CultureInfo.InvariantCulture);
         var (unit, by) = days.Low >= 14 ? ("weeks", 7.0) : ("days", 1.0);
-        return days.High - days.Low < 0.05 ? days.Low < 1 ? $"{One(days.Low * 24)} hours" : days.Low is > 0.95 and < 1.05 ? "1 day" : $"{One(days.Low / by)} {unit}" : $"{One(days.Low / by)} to {One(days.High / by)} {unit}";
+        return days.High - days.Low < 0.05 ? days.Low < 1 ? $"{One(days.Low * 24)} hours" : days.Low is > 0.95 and < 1.05 ? "1 day"
+            : $"{One(days.Low / by)} {unit}" : $"{One(days.Low / by)} to {One(days.High / by)} {unit}";
     }
 
     private static string Told(Stock stock)
@@ -203,15 +213,18 @@ public static class StockDrawing
         var done = stock.Parts.SelectMany(p => p.Lanes).Count(l => l.Done);
         var holds = stock.Parts.Select(p => p.Gate).OfType<StockPiece>().ToList();
         return $"The package as a length of hours: worked {Say.Hours(stock.WorkedMinutes)}, {ToDo(stock)}; {done} of {stock.Parts.Sum(p => p.Lanes.Count)} steps done"
-            + (holds.Count > 0 ? $", {holds.Count(h => h.Done)} of {holds.Count} holds lifted" : string.Empty) + ". The list below says the same.";
+            + (holds.Count > 0 ? $", {holds.Count(h => h.Done)} of {holds.Count} holds lifted"
+                : string.Empty) + ". The list below says the same.";
     }
 
     private static string Piece(StockPiece l, double x, double y, double w, double h, string col)
     {
-        string Rect(double width, string fill, string stroke, string more = "") => $"<rect x=\"{N(x)}\" y=\"{N(y)}\" width=\"{N(width)}\" height=\"{N(h)}\" fill=\"{fill}\" stroke=\"{stroke}\" stroke-width=\"1.4\"{more}/>";
+        string Rect(double width, string fill, string stroke, string more = "") =>
+            $"<rect x=\"{N(x)}\" y=\"{N(y)}\" width=\"{N(width)}\" height=\"{N(h)}\" fill=\"{fill}\" stroke=\"{stroke}\" stroke-width=\"1.4\"{more}/>";
         return l.Done ? Rect(w, col, Black)
             : l.Hours is null ? Rect(w, Sheet, Black, " stroke-dasharray=\"3 3\"")
-            : l.Now ? Rect(w, "url(#t-bench)", Black) + Rect(w * l.Share, col, "none") + $"<rect x=\"{N(x)}\" y=\"{N(y)}\" width=\"{N(w)}\" height=\"{N(h)}\" fill=\"none\" stroke=\"{Black}\" stroke-width=\"3.4\"/>"
+            : l.Now ? Rect(w, "url(#t-bench)", Black) + Rect(w * l.Share, col,
+                "none") + $"<rect x=\"{N(x)}\" y=\"{N(y)}\" width=\"{N(w)}\" height=\"{N(h)}\" fill=\"none\" stroke=\"{Black}\" stroke-width=\"3.4\"/>"
             : Rect(w, Sheet, Black);
     }
 
@@ -238,12 +251,14 @@ public static class StockDrawing
     {
         string Post(double at) => $"<rect x=\"{N(at)}\" y=\"{N(y - up)}\" width=\"5\" height=\"{N(h + (2 * up))}\" fill=\"{Black}\"/>";
         return $"<rect x=\"{N(x)}\" y=\"{N(y)}\" width=\"{N(width)}\" height=\"{N(h)}\" fill=\"{Sheet}\"/>" + Post(x) + Post(x + width - 5)
-            + (lifted ? string.Empty : $"<path d=\"M{N(x)} {N(y + (h * 0.32))}H{N(x + width)}M{N(x)} {N(y + (h * 0.68))}H{N(x + width)}\" stroke=\"{Black}\" stroke-width=\"3\"/>");
+            + (lifted ? string.Empty
+                : $"<path d=\"M{N(x)} {N(y + (h * 0.32))}H{N(x + width)}M{N(x)} {N(y + (h * 0.68))}H{N(x + width)}\" stroke=\"{Black}\" stroke-width=\"3\"/>");
     }
 
     private static string Long(double x, double y, double h)
     {
-        string S(double at) => $"<path d=\"M{N(at)} {N(y - 4)}C{N(at + 6)} {N(y + (h * 0.3))} {N(at - 6)} {N(y + (h * 0.62))} {N(at)} {N(y + h + 4)}\" fill=\"none\" stroke=\"{Black}\" stroke-width=\"1.4\"/>";
+        string S(double at) =>
+            $"<path d=\"M{N(at)} {N(y - 4)}C{N(at + 6)} {N(y + (h * 0.3))} {N(at - 6)} {N(y + (h * 0.62))} {N(at)} {N(y + h + 4)}\" fill=\"none\" stroke=\"{Black}\" stroke-width=\"1.4\"/>";
         return S(x) + S(x + 4);
     }
 }

@@ -20,7 +20,8 @@ public static class TorqueDrawing
     /// <param name="stand">How far it is.</param>
     /// <param name="link">Address of a bolt's readings by its number; null for none.</param>
     /// <param name="photo">The photo under own points with its size in pixels; null for none.</param>
-    public static IHtmlContent Group(BoltGroup group, TorqueStand stand, Func<int, string>? link = null, (Guid Id, int Width, int Height)? photo = null)
+    public static IHtmlContent Group(BoltGroup group, TorqueStand stand, Func<int, string>? link = null,
+        (Guid Id, int Width, int Height)? photo = null)
     {
         ArgumentNullException.ThrowIfNull(group);
         ArgumentNullException.ThrowIfNull(stand);
@@ -29,7 +30,8 @@ public static class TorqueDrawing
         var near = Nearest(points);
         var r = Math.Clamp(near * 0.24, 9, 24);
         var disc = Math.Clamp(near * 0.42, 22, 50);
-        var said = stand.Done ? "all done" : stand.Over is { } o ? $"{group.Noun} {o.Number} is over" : $"{group.Noun} {stand.Number} is next, pass {stand.Pass} of {group.Passes.Count}";
+        var said = stand.Done ? "all done" : stand.Over is { } o ? $"{group.Noun} {o.Number} is over"
+            : $"{group.Noun} {stand.Number} is next, pass {stand.Pass} of {group.Passes.Count}";
         var b = new StringBuilder($"<svg class=\"bolts\" viewBox=\"0 0 {N(Size)} {N(height)}\" role=\"{(link is null ? "img" : "group")}\" aria-label=\"{T($"{group.Count} {group.Noun}s of {group.Name}: {said}")}\">");
         if (photo is { Width: > 0 } under)
         {
@@ -54,7 +56,8 @@ public static class TorqueDrawing
     /// <param name="passes">How many there are.</param>
     public static IHtmlContent Mark(int pass, int passes)
     {
-        var strokes = string.Concat(Enumerable.Range(0, Math.Min(pass, 5)).Select(i => $"M{N(22 - ((Math.Min(pass, 5) - 1) * 3) + (i * 6))} 2V14"));
+        var strokes = string.Concat(Enumerable.Range(0, Math.Min(pass, 5)).Select(i =>
+            $"M{N(22 - ((Math.Min(pass, 5) - 1) * 3) + (i * 6))} 2V14"));
         return new HtmlString($"<svg width=\"44\" height=\"60\" viewBox=\"0 0 44 60\" aria-hidden=\"true\"><path d=\"{strokes}\" stroke=\"{Black}\" stroke-width=\"2.6\"/>{Nut(22, 38, 19, Fill(pass, passes))}</svg>");
     }
 
@@ -72,11 +75,13 @@ public static class TorqueDrawing
         var (low, high) = (X(target.Si - within.Si), X(target.Si + within.Si));
         var (lowWords, highWords) = (Number(target.Si - within.Si, target.Unit), Number(target.Si + within.Si, target.Unit));
         var at = si is { } v ? X(v) : 6;
-        var told = si is { } reading ? $"{MeasureFormat.In(reading, target.Unit)} of {MeasureFormat.In(target.Si, target.Unit)}" : $"{lowWords} to {highWords} {target.UnitSymbol} is right";
+        var told = si is { } reading ? $"{MeasureFormat.In(reading, target.Unit)} of {MeasureFormat.In(target.Si, target.Unit)}"
+            : $"{lowWords} to {highWords} {target.UnitSymbol} is right";
         return new HtmlString($"<svg class=\"pullline\" viewBox=\"0 0 {N(W)} 92\" role=\"img\" aria-label=\"{T(told)}\">"
             + $"<path d=\"M{N(high)} 30H{N(W - 6)}V62H{N(high)}Z\" fill=\"url(#t-past)\" stroke=\"{Oxide}\"/><path d=\"M{N(low)} 30H{N(high)}V62H{N(low)}Z\" fill=\"#fff\"/>"
             + $"<path d=\"M{N(low)} 24V68M{N(high)} 24V68\" stroke=\"{Black}\" stroke-width=\"4\"/><path d=\"M6 36V56\" stroke=\"{Black}\" stroke-width=\"1.4\"/>"
-            + (si is null ? string.Empty : $"<path d=\"M6 46H{N(Math.Max(8, at - 10))}\" stroke=\"{Black}\" stroke-width=\"5\"/><path d=\"M{N(Math.Max(8, at - 12))} 36L{N(Math.Max(20, at))} 46L{N(Math.Max(8, at - 12))} 56Z\" fill=\"{Black}\"/>")
+            + (si is null ? string.Empty
+                : $"<path d=\"M6 46H{N(Math.Max(8, at - 10))}\" stroke=\"{Black}\" stroke-width=\"5\"/><path d=\"M{N(Math.Max(8, at - 12))} 36L{N(Math.Max(20, at))} 46L{N(Math.Max(8, at - 12))} 56Z\" fill=\"{Black}\"/>")
             + $"<text class=\"v\" x=\"{N(low - 3)}\" y=\"18\" font-size=\"17\" text-anchor=\"end\">{lowWords}</text><text class=\"v\" x=\"{N(high + 3)}\" y=\"18\" font-size=\"17\">{highWords}</text>"
             + $"<text x=\"6\" y=\"86\" font-size=\"16\" fill=\"{Pencil}\">{T(target.UnitSymbol)}</text><text class=\"w6\" x=\"{N(low - 3)}\" y=\"86\" font-size=\"16\" text-anchor=\"end\">within</text>"
             + $"<text class=\"w6\" x=\"{N(high + 5)}\" y=\"86\" font-size=\"16\" fill=\"{Oxide}\">slacken</text></svg>");
@@ -126,7 +131,8 @@ public static class TorqueDrawing
         }
     }
 
-    private static void Bolt(StringBuilder b, BoltGroup group, TorqueStand stand, int number, double x, double y, double r, double disc, bool circle, double height, Func<int, string>? link)
+    private static void Bolt(StringBuilder b, BoltGroup group, TorqueStand stand, int number, double x, double y, double r, double disc,
+        bool circle, double height, Func<int, string>? link)
     {
         var mark = stand.Marks[number - 1];
         var word = string.Empty;

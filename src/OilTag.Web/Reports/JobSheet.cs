@@ -58,7 +58,8 @@ public static class JobSheet
             typed = typed.StartsWith(before, StringComparison.Ordinal) ? typed[before.Length..].TrimStart() : typed;
         }
 
-        static int? Whole(string t) => t.Length <= 9 && int.TryParse(t, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : null;
+        static int? Whole(string t) => t.Length <= 9 && int.TryParse(t, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n
+            : null;
         return typed.Split('-') switch
         {
             [var revision] => Whole(revision) ?? 0,
@@ -93,7 +94,8 @@ public static class JobSheet
         var package = found.k;
         var path = (await PlaceWrites.TreeAsync(db, found.m.Id, ct)).PathUp(found.p.Id).Select(n => n.Name).ToList();
         var open = package.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order);
-        var cautions = CautionRules.At(found.m.Kind, found.m.Year, path, [package.Title, found.p.Name, .. open.SelectMany(o => new[] { o.Name, o.Note })]);
+        var cautions = CautionRules.At(found.m.Kind, found.m.Year, path,
+            [package.Title, found.p.Name, .. open.SelectMany(o => new[] { o.Name, o.Note })]);
         var (tag, place) = (package.TagId, found.p.Id);
         var tags = await (
             from t in db.Tags
@@ -104,13 +106,15 @@ public static class JobSheet
             orderby t.Number
             select new { t.Number, s.Name, s.Hand, s.Position, Where = (string?)c.Where }).Take(12).ToListAsync(ct);
         var ids = found.Bolts.Select(b => b.ToolId).OfType<Guid>().ToList();
-        var tools = ids.Count == 0 ? [] : await db.MeasuringTools.AsNoTracking().Where(t => ids.Contains(t.Id)).OrderBy(t => t.Name).ToListAsync(ct);
+        var tools = ids.Count == 0 ? [] : await db.MeasuringTools.AsNoTracking().Where(t => ids.Contains(t.Id)).OrderBy(t =>
+            t.Name).ToListAsync(ct);
         List<string> from =
         [
             .. found.Finding is { } f ? [$"Finding F{f}"] : Array.Empty<string>(),
             .. found.Card is { } card ? [$"Route card R{card}"] : Array.Empty<string>(),
             .. found.Bolts.Select(b => b.Source.TrimEnd('.')).Distinct(),
-            .. tools.Select(t => t.Until is { } until && until >= today ? $"{t.Name}, till {LogWords.Day(until)}" : $"{t.Name}: out of calibration, take another"),
+            .. tools.Select(t => t.Until is { } until && until >= today ? $"{t.Name}, till {LogWords.Day(until)}"
+                : $"{t.Name}: out of calibration, take another"),
         ];
         return new JobSheetFacts(
             package,
@@ -167,7 +171,8 @@ public static class JobSheet
             Words(m.Letter, ReportFonts.Stencil, 46, Left + 6, 31, 16);
             TagSheets.Code(G, $"OT W{k.Number}-{k.Revision}", Mm(Left + Width - 24), Mm(9), Mm(24));
             Words($"{k.Number}-{k.Revision}", ReportFonts.Stencil, 26, 138, 18, 36);
-            Words($"Package {k.Number}, sheet {k.Revision}{(pages.Count > 1 ? $", {pages.Count}" : string.Empty)}", ReportFonts.Lettering, 11, 138, 24, 36);
+            Words($"Package {k.Number}, sheet {k.Revision}{(pages.Count > 1 ? $", {pages.Count}" : string.Empty)}", ReportFonts.Lettering,
+                11, 138, 24, 36);
             y = 12;
             foreach (var line in Lines(k.Title, ReportFonts.Heading, 26, 106).Take(2))
             {
@@ -199,8 +204,10 @@ public static class JobSheet
                     foreach (var (line, n) in Lines($"{c.Hazard}. {c.Text}", ReportFonts.Text, 9.5, 84).Select((l, n) => (l, n)))
                     {
                         // What it is about stands out; what to do about it is read.
-                        var head = n == 0 && line.StartsWith(c.Hazard, StringComparison.Ordinal) ? line[..Math.Min(line.Length, c.Hazard.Length + 1)] : string.Empty;
-                        var after = head.Length == 0 ? 0 : G.MeasureString(head + " ", Font(ReportFonts.Text, 9.5, bold: true)).Width / Mm(1);
+                        var head = n == 0 && line.StartsWith(c.Hazard, StringComparison.Ordinal)
+                            ? line[..Math.Min(line.Length, c.Hazard.Length + 1)] : string.Empty;
+                        var after = head.Length == 0 ? 0 : G.MeasureString(head + " ", Font(ReportFonts.Text, 9.5,
+                            bold: true)).Width / Mm(1);
                         Words(head, ReportFonts.Text, 9.5, x + 7, y + 4.6 + (n * 4.2), 86, bold: true);
                         Words(line[head.Length..].TrimStart(), ReportFonts.Text, 9.5, x + 7 + after, y + 4.6 + (n * 4.2), 86 - after);
                     }
@@ -271,7 +278,8 @@ public static class JobSheet
         {
             Need(26);
             y += 4;
-            foreach (var (words, i) in new[] { "Did the work", "Looked at it, not the one who did", "Typed into Oil Tag" }.Select((w, i) => (w, i)))
+            foreach (var (words, i) in new[] { "Did the work", "Looked at it, not the one who did", "Typed into Oil Tag" }.Select((w, i) =>
+                (w, i)))
             {
                 var x = Left + (i * 64.5);
                 G.DrawRectangle(new XPen(XColors.Black, 0.8), Mm(x), Mm(y), Mm(61), Mm(17));
@@ -292,15 +300,18 @@ public static class JobSheet
                     g.DrawString(line, Font(ReportFonts.Lettering, 10), XBrushes.Black, Mm(Left), Mm(285 + (n * 4)));
                 }
 
-                g.DrawString("Anything wrong: on the back, with the step’s number.", Font(ReportFonts.Lettering, 10), XBrushes.Black, Mm(125), Mm(285));
-                g.DrawString($"{i + 1} of {pages.Count}. Local rules and licensed people outrank this sheet.", Font(ReportFonts.Lettering, 10), XBrushes.Black, Mm(125), Mm(289));
+                g.DrawString("Anything wrong: on the back, with the step’s number.", Font(ReportFonts.Lettering, 10), XBrushes.Black,
+                    Mm(125), Mm(285));
+                g.DrawString($"{i + 1} of {pages.Count}. Local rules and licensed people outrank this sheet.",
+                    Font(ReportFonts.Lettering, 10), XBrushes.Black, Mm(125), Mm(289));
                 g.Dispose();
             }
         }
 
         private void Head()
         {
-            foreach (var (words, x) in new[] { ("Step", AtStep), ("Right is", AtRight), ("Write it here", AtWrite), ("Done", AtDone + 1), ("Who", AtWho + 2) })
+            foreach (var (words, x) in new[] { ("Step", AtStep), ("Right is", AtRight), ("Write it here", AtWrite), ("Done", AtDone + 1),
+                ("Who", AtWho + 2) })
             {
                 Words(words, ReportFonts.Lettering, 11, x, y + 5, 32);
             }
@@ -315,11 +326,14 @@ public static class JobSheet
             var name = Lines((o.Hold ? "Hold: " : string.Empty) + o.Name, ReportFonts.Text, 10.5, wide);
             var under = string.Join("; ", new[]
             {
-                o.Needs.Cure is { } cure ? $"after {StockDrawing.Days(cure)} of cure" : string.Empty, o.Beside ? "beside the one before" : string.Empty, o.Kit.Count > 0 ? "lay out " + string.Join(", ", o.Kit.Select(i => $"{i.Count} × {i.What}")) : string.Empty, o.Note.Replace('\n', ' '),
+                o.Needs.Cure is { } cure ? $"after {StockDrawing.Days(cure)} of cure" : string.Empty, o.Beside ? "beside the one before"
+                    : string.Empty, o.Kit.Count > 0 ? "lay out " + string.Join(", ", o.Kit.Select(i => $"{i.Count} × {i.What}"))
+                    : string.Empty, o.Note.Replace('\n', ' '),
             }.Where(w => w.Length > 0));
             var below = Lines(under, ReportFonts.Lettering, 10, wide);
             var boxes = o.Readings.Sum(w => Math.Min(w.Positions, Pages.Work.SheetModel.MostBoxes));
-            var height = Math.Max(12, Math.Max((name.Count * 4.6) + (below.Count * 4.2) + 4, o.Readings.Count == 0 ? 12 : boxes == 1 ? 12 : 6));
+            var height = Math.Max(12, Math.Max((name.Count * 4.6) + (below.Count * 4.2) + 4, o.Readings.Count == 0 ? 12 : boxes == 1 ? 12
+                : 6));
             Need(height + (boxes > 1 ? 13 : 0));
             if (o.Hold)
             {
@@ -340,7 +354,8 @@ public static class JobSheet
             var line2 = 0.0;
             foreach (var w in o.Readings.Take(2))
             {
-                foreach (var words in new[] { $"{(w.Name == "each" ? string.Empty : w.Name + " ")}{StepLines.Words(w)}", StepLines.Other(w) is { Length: > 0 } other ? $"[{other}]" : string.Empty }.Where(t => t.Length > 0))
+                foreach (var words in new[] { $"{(w.Name == "each" ? string.Empty : w.Name + " ")}{StepLines.Words(w)}",
+                    StepLines.Other(w) is { Length: > 0 } other ? $"[{other}]" : string.Empty }.Where(t => t.Length > 0))
                 {
                     Words(words, ReportFonts.Lettering, 10.5, AtRight, y + 5 + line2, boxes > 1 ? 62 : 32);
                     line2 += 4.4;
@@ -418,12 +433,14 @@ public static class JobSheet
                 var p = points[position - 1];
                 var (x, z) = (cx + (p.X * (r - 4)), cy + (p.Y * (r - 4)));
                 G.DrawEllipse(new XPen(XColors.Black, 0.7), XBrushes.White, Mm(x - dot), Mm(z - dot), Mm(2 * dot), Mm(2 * dot));
-                G.DrawString(n.ToString(CultureInfo.InvariantCulture), Font(ReportFonts.Stencil, dot * 3.2), XBrushes.Black, new XRect(Mm(x - dot), Mm(z - dot), Mm(2 * dot), Mm(2 * dot)), XStringFormats.Center);
+                G.DrawString(n.ToString(CultureInfo.InvariantCulture), Font(ReportFonts.Stencil, dot * 3.2), XBrushes.Black,
+                    new XRect(Mm(x - dot), Mm(z - dot), Mm(2 * dot), Mm(2 * dot)), XStringFormats.Center);
             }
 
             if (g.Mark.Length > 0)
             {
-                G.DrawString(ReportFonts.Printable(g.Mark), Font(ReportFonts.Lettering, 8), XBrushes.Black, new XRect(Mm(cx - 13), Mm(cy - 3), Mm(26), Mm(6)), XStringFormats.Center);
+                G.DrawString(ReportFonts.Printable(g.Mark), Font(ReportFonts.Lettering, 8), XBrushes.Black,
+                    new XRect(Mm(cx - 13), Mm(cy - 3), Mm(26), Mm(6)), XStringFormats.Center);
             }
 
             Words($"{g.Name}: {g.Threads} on threads and faces", ReportFonts.Lettering, 11, 56, top + 4.4, 144);
@@ -431,7 +448,8 @@ public static class JobSheet
             var size = Math.Min(11, wide * 2);
             for (var n = 1; n <= g.Count; n++)
             {
-                G.DrawString(n.ToString(CultureInfo.InvariantCulture), Font(ReportFonts.Stencil, size), XBrushes.Black, new XRect(Mm(from + ((n - 1) * wide)), Mm(top + 5), Mm(wide), Mm(5)), XStringFormats.Center);
+                G.DrawString(n.ToString(CultureInfo.InvariantCulture), Font(ReportFonts.Stencil, size), XBrushes.Black,
+                    new XRect(Mm(from + ((n - 1) * wide)), Mm(top + 5), Mm(wide), Mm(5)), XStringFormats.Center);
             }
 
             Words("Who", ReportFonts.Lettering, 10.5, Left + Width - 12, top + 9, 12);
@@ -439,7 +457,8 @@ public static class JobSheet
             {
                 var (target, within) = TorqueRule.Wanted(g, pass);
                 var at = top + 10 + ((pass - 1) * 15);
-                Words($"{TorqueDrawing.Number(target.Si, target.Unit)} {target.UnitSymbol}", ReportFonts.Text, 11, 56, at + 6, 26, bold: true);
+                Words($"{TorqueDrawing.Number(target.Si, target.Unit)} {target.UnitSymbol}", ReportFonts.Text, 11, 56, at + 6, 26,
+                    bold: true);
                 Words($"{TorqueDrawing.Number(target.Si - within.Si, target.Unit)} to {TorqueDrawing.Number(target.Si + within.Si, target.Unit)}", ReportFonts.Lettering, 10, 56, at + 10.6, 26);
                 for (var n = 0; n < g.Count; n++)
                 {
@@ -466,7 +485,8 @@ public static class JobSheet
         {
             G.DrawRectangle(new XPen(XColors.Black, 0.7), Mm(x), Mm(top), Mm(width), Mm(height));
             Words(position, ReportFonts.Lettering, 9, x + 1, top + 3.6, width - 2);
-            G.DrawString(ReportFonts.Printable(unit), Font(ReportFonts.Lettering, 10), XBrushes.Black, new XRect(Mm(x), Mm(top), Mm(width - 1.4), Mm(height - 1)), XStringFormats.BottomRight);
+            G.DrawString(ReportFonts.Printable(unit), Font(ReportFonts.Lettering, 10), XBrushes.Black,
+                new XRect(Mm(x), Mm(top), Mm(width - 1.4), Mm(height - 1)), XStringFormats.BottomRight);
         }
 
         private void Hatch(double x, double top, double width, double height)
@@ -481,7 +501,8 @@ public static class JobSheet
             G.Restore(state);
         }
 
-        private void Rule(double x, double width, double at) => G.DrawLine(new XPen(XColors.Black, 0.7), Mm(x), Mm(at), Mm(x + width), Mm(at));
+        private void Rule(double x, double width, double at) => G.DrawLine(new XPen(XColors.Black, 0.7), Mm(x), Mm(at), Mm(x + width),
+            Mm(at));
 
         // Words on one line, shortened where they do not fit.
         private void Words(string words, string family, double size, double x, double baseline, double width, bool bold = false)
@@ -523,6 +544,7 @@ public static class JobSheet
             _ => string.Empty,
         };
 
-        private static XFont Font(string family, double size, bool bold = false) => new(family, size, bold ? XFontStyleEx.Bold : XFontStyleEx.Regular);
+        private static XFont Font(string family, double size, bool bold = false) =>
+            new(family, size, bold ? XFontStyleEx.Bold : XFontStyleEx.Regular);
     }
 }

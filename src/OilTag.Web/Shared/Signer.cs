@@ -20,7 +20,8 @@ public sealed class Signer(OilTagDb db, Me me, SignIns signIns)
         ? [.. (await (
             from a in db.Users
             join p in db.People on a.PersonId equals p.Id
-            where a.EndedAt == null && a.PinHash != string.Empty && db.UserRoles.Any(ur => ur.UserId == a.Id && db.Roles.Any(r => r.Id == ur.RoleId && r.Name == Roles.Inspector))
+            where a.EndedAt == null && a.PinHash != string.Empty && db.UserRoles.Any(ur => ur.UserId == a.Id && db.Roles.Any(r =>
+                r.Id == ur.RoleId && r.Name == Roles.Inspector))
             orderby p.Name
             select new { p.Id, p.Name }).ToListAsync(ct)).Select(p => (p.Id, p.Name))]
         : [];

@@ -46,7 +46,8 @@ public sealed class TorqueWrench(string? address)
     /// <summary>Reads an answer of the wrench.</summary>
     public static WrenchAnswer Understand(string? answer) => (answer ?? string.Empty).Split(' ') switch
     {
-        [var word and ("PULL" or "LET"), var value, "Nm"] when double.TryParse(value, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var nm) && nm is >= 0 and < 100_000 => new WrenchAnswer(nm, word == "LET", null),
+        [var word and ("PULL" or "LET"), var value, "Nm"] when double.TryParse(value, NumberStyles.AllowDecimalPoint,
+            CultureInfo.InvariantCulture, out var nm) && nm is >= 0 and < 100_000 => new WrenchAnswer(nm, word == "LET", null),
         ["ERR", .. var words] => new WrenchAnswer(null, false, $"The wrench says: {string.Join(' ', words)}."),
         [""] => new WrenchAnswer(null, false, "The wrench hung up. Press again."),
         _ => new WrenchAnswer(null, false, "The wrench said something that cannot be read. Press again."),

@@ -12,7 +12,8 @@ public sealed class CoverTests
     private static Authorisation Held(MachineKind? kind = null, LocalDate? from = null, LocalDate? until = null, bool learning = false) =>
         new() { Skill = "lifting holds", Kind = kind, From = from, Until = until, Learning = learning };
 
-    private static string? Why(params Authorisation[] held) => AuthorisationRule.WhyNotCovered(held, "lifting holds", MachineKind.Aircraft, Day);
+    private static string? Why(params Authorisation[] held) => AuthorisationRule.WhyNotCovered(held, "lifting holds", MachineKind.Aircraft,
+        Day);
 
     [Fact]
     public void The_first_and_the_last_day_count()
@@ -51,5 +52,6 @@ public sealed class CoverTests
     public void A_pin_that_anybody_tries_first_is_not_taken(string pin, bool taken) => (PinRule.WhyNot(pin) is null).ShouldBe(taken);
 
     [Fact]
-    public void Every_kind_of_machine_has_words() => Enum.GetValues<MachineKind>().Select(KindWords.Of).Distinct().Count().ShouldBe(Enum.GetValues<MachineKind>().Length);
+    public void Every_kind_of_machine_has_words() =>
+        Enum.GetValues<MachineKind>().Select(KindWords.Of).Distinct().Count().ShouldBe(Enum.GetValues<MachineKind>().Length);
 }

@@ -68,7 +68,8 @@ public sealed class TorqueOrderTests
             var spiral = TorqueOrder.Of(BoltShape.Rows, points);
             TorqueOrder.Fault(spiral, rows.Sum()).ShouldBeNull();
             var (cx, cy) = ((points.Min(p => p.X) + points.Max(p => p.X)) / 2, (points.Min(p => p.Y) + points.Max(p => p.Y)) / 2);
-            var away = spiral.Select(p => Math.Round(Math.Sqrt(Math.Pow(points[p - 1].X - cx, 2) + Math.Pow(points[p - 1].Y - cy, 2)), 3)).ToList();
+            var away = spiral.Select(p => Math.Round(Math.Sqrt(Math.Pow(points[p - 1].X - cx, 2) + Math.Pow(points[p - 1].Y - cy, 2)),
+                3)).ToList();
             away.ShouldBe(away.Order().ToList(), $"{string.Join(' ', rows)}: never inward again");
         }
     }

@@ -11,7 +11,8 @@ public sealed class TorqueRuleTests
 {
     private static readonly LocalDate Today = new(2026, 11, 28);
 
-    private static BoltGroupEntry Entry => new("Front cover", "stud", BoltShape.Circle, "8", null, null, null, null, "150 lb ft", "4 lb ft", "30 60 100", "graphite and oil", "Works book, page 88", null, null, null, null);
+    private static BoltGroupEntry Entry => new("Front cover", "stud", BoltShape.Circle, "8", null, null, null, null, "150 lb ft", "4 lb ft",
+        "30 60 100", "graphite and oil", "Works book, page 88", null, null, null, null);
 
     private static BoltGroup Cover => TorqueRule.Read(Entry).Group!;
 
@@ -32,7 +33,8 @@ public sealed class TorqueRuleTests
         g.Order.ShouldBe([1, 5, 3, 7, 2, 6, 4, 8]);
         TorqueRule.Wanted(g, 1).Target.Text.ShouldBe("45\u00A0lb ft");
         TorqueRule.Wanted(g, 3).Target.Si.ShouldBe(g.Full.Si, 1e-9);
-        TorqueRule.Read(Entry with { Order = "8 1 2 3 4 5 6 7" }).Group!.ShouldSatisfyAllConditions(x => x.BooksOrder.ShouldBeTrue(), x => x.Order[0].ShouldBe(8));
+        TorqueRule.Read(Entry with { Order = "8 1 2 3 4 5 6 7" }).Group!.ShouldSatisfyAllConditions(x => x.BooksOrder.ShouldBeTrue(), x =>
+            x.Order[0].ShouldBe(8));
         TorqueRule.Read(Entry with { Passes = null }).Group!.Passes.Select(p => p.Share).ShouldBe([30, 60, 100]);
         var turned = TorqueRule.Read(Entry with { Passes = "50 +90°" }).Group!;
         turned.Passes[1].ShouldBe(new TorquePass(0, 90));
@@ -82,11 +84,13 @@ public sealed class TorqueRuleTests
     public void A_pull_is_short_within_or_over_and_its_edges_count_as_within()
     {
         var g = Cover;
-        TorqueRule.Judge(g, 2, 7, "85").ShouldSatisfyAllConditions(c => c.End.ShouldBe(TorqueEnd.Short), c => c.Sentence.ShouldBe("1.0\u00A0lb ft short. Pull on; nothing is kept yet."));
+        TorqueRule.Judge(g, 2, 7, "85").ShouldSatisfyAllConditions(c => c.End.ShouldBe(TorqueEnd.Short), c =>
+            c.Sentence.ShouldBe("1.0\u00A0lb ft short. Pull on; nothing is kept yet."));
         TorqueRule.Judge(g, 2, 7, "86").End.ShouldBe(TorqueEnd.Within);
         TorqueRule.Judge(g, 2, 7, "94").End.ShouldBe(TorqueEnd.Within);
         TorqueRule.Judge(g, 2, 7, "122 N m").End.ShouldBe(TorqueEnd.Within);
-        TorqueRule.Judge(g, 2, 5, "99.2").ShouldSatisfyAllConditions(c => c.End.ShouldBe(TorqueEnd.Over), c => c.Sentence.ShouldBe("5.2\u00A0lb ft over. Slacken stud 5, then pull it again."));
+        TorqueRule.Judge(g, 2, 5, "99.2").ShouldSatisfyAllConditions(c => c.End.ShouldBe(TorqueEnd.Over), c =>
+            c.Sentence.ShouldBe("5.2\u00A0lb ft over. Slacken stud 5, then pull it again."));
         TorqueRule.Judge(g, 2, 5, "99.2 mm").Value.ShouldBeNull();
         TorqueRule.Judge(g, 2, 5, "").Sentence.ShouldNotBeEmpty();
     }
@@ -100,7 +104,8 @@ public sealed class TorqueRuleTests
         pulls.Select(p => (p.Number, p.Ticked)).ShouldBe([(3, false), (4, false), (5, true), (6, false)]);
         pulls[2].Value.Si.ShouldBe(TorqueRule.Wanted(g, 2).Target.Si);
         TorqueRule.OnPaper(g, 2, 7, "x x x").Problem.ShouldBe("Pass 2: 3 are typed and 2 are open.");
-        TorqueRule.OnPaper(g, 2, 1, "90 99.2").Problem.ShouldBe("Pass 2, stud 2, “99.2”: 5.2\u00A0lb ft over. Slacken stud 2, then pull it again.");
+        TorqueRule.OnPaper(g, 2, 1,
+            "90 99.2").Problem.ShouldBe("Pass 2, stud 2, “99.2”: 5.2\u00A0lb ft over. Slacken stud 2, then pull it again.");
         TorqueRule.OnPaper(g, 2, 1, "90 wide").Problem!.ShouldStartWith("Pass 2, stud 2, “wide”:");
         TorqueRule.OnPaper(g, 2, 1, " ").Pulls.ShouldBeEmpty();
     }
@@ -109,16 +114,19 @@ public sealed class TorqueRuleTests
     public void A_wrench_out_of_calibration_or_range_is_not_taken()
     {
         var g = Cover;
-        MeasuringTool Tool(string low, string high, LocalDate? until) => ToolRule.Read(new ToolEntry("Wrench 2", Quantity.Torque, low, high, until, null), Today).Tool!;
+        MeasuringTool Tool(string low, string high, LocalDate? until) =>
+            ToolRule.Read(new ToolEntry("Wrench 2", Quantity.Torque, low, high, until, null), Today).Tool!;
         TorqueRule.WhyNotTool(g, null, Today).ShouldBe("No wrench is chosen.");
         TorqueRule.WhyNotTool(g, Tool("20 lb ft", "200 lb ft", Today), Today).ShouldBeNull("the last day still counts");
-        TorqueRule.WhyNotTool(g, Tool("20 lb ft", "200 lb ft", Today.PlusDays(-1)), Today).ShouldBe("Wrench 2 is out of calibration since 28 November 2026.");
+        TorqueRule.WhyNotTool(g, Tool("20 lb ft", "200 lb ft", Today.PlusDays(-1)),
+            Today).ShouldBe("Wrench 2 is out of calibration since 28 November 2026.");
         TorqueRule.WhyNotTool(g, Tool("20 lb ft", "200 lb ft", null), Today).ShouldBe("Wrench 2 has no calibration on record.");
         TorqueRule.WhyNotTool(g, Tool("5 lb ft", "140 lb ft", Today), Today).ShouldBe("Wrench 2 reads to 140 lb ft.");
         TorqueRule.WhyNotTool(g, Tool("60 lb ft", "200 lb ft", Today), Today).ShouldBe("Wrench 2 reads from 60 lb ft on.");
         TorqueRule.WhyNotTool(g, Tool("20 lb ft", "150 lb ft", Today), Today).ShouldBeNull("the end of its range is in it");
         ToolRule.Read(new ToolEntry("", Quantity.Resistance, "", "", null, null), Today).Problems.Count.ShouldBe(2);
-        ToolRule.Read(new ToolEntry("x", Quantity.Torque, "9 N m", "8 N m", Today.PlusYears(11), null), Today).Problems.Select(p => p.Field).ShouldBe(["High", "Until"]);
+        ToolRule.Read(new ToolEntry("x", Quantity.Torque, "9 N m", "8 N m", Today.PlusYears(11), null), Today).Problems.Select(p =>
+            p.Field).ShouldBe(["High", "Until"]);
     }
 
     [Fact]

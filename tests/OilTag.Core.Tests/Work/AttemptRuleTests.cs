@@ -8,17 +8,31 @@ public sealed class AttemptRuleTests
 {
     private static readonly Guid Place = Guid.NewGuid();
 
-    private static Attempt Tried(AttemptWay way, double hours, AttemptEnd end, string what = "studs", string medium = "", int at = 0, Trouble trouble = Trouble.Seized) =>
-        new() { What = what, Trouble = trouble, Way = way, Hours = hours, End = end, Medium = medium, PlaceId = Place, At = Instant.FromUnixTimeSeconds(at) };
+    private static Attempt Tried(AttemptWay way, double hours, AttemptEnd end, string what = "studs", string medium = "", int at = 0,
+        Trouble trouble = Trouble.Seized) =>
+        new()
+        {
+            What = what,
+            Trouble = trouble,
+            Way = way,
+            Hours = hours,
+            End = end,
+            Medium = medium,
+            PlaceId = Place,
+            At = Instant.FromUnixTimeSeconds(at)
+        };
 
     [Fact]
     public void The_next_way_comes_when_the_tries_or_the_hours_of_the_one_before_are_used_up()
     {
         AttemptRule.Next(Trouble.Seized, []).Rung!.Way.ShouldBe(AttemptWay.Soak);
-        AttemptRule.Next(Trouble.Seized, [Tried(AttemptWay.Soak, 14, AttemptEnd.Nothing)]).Sentence.ShouldStartWith("Go on: soak it, 2 tries more or until 72 h in all");
+        AttemptRule.Next(Trouble.Seized, [Tried(AttemptWay.Soak, 14,
+            AttemptEnd.Nothing)]).Sentence.ShouldStartWith("Go on: soak it, 2 tries more or until 72 h in all");
         AttemptRule.Next(Trouble.Seized, [Tried(AttemptWay.Soak, 71.9, AttemptEnd.Some)]).Rung!.Way.ShouldBe(AttemptWay.Soak);
-        AttemptRule.Next(Trouble.Seized, [Tried(AttemptWay.Soak, 72, AttemptEnd.Nothing)]).Rung!.Way.ShouldBe(AttemptWay.ToAndFro, "the hours are used up");
-        AttemptRule.Next(Trouble.Seized, Enumerable.Range(0, 3).Select(i => Tried(AttemptWay.Soak, 1, AttemptEnd.Nothing, at: i))).Rung!.Way.ShouldBe(AttemptWay.ToAndFro, "the tries are used up");
+        AttemptRule.Next(Trouble.Seized, [Tried(AttemptWay.Soak, 72, AttemptEnd.Nothing)]).Rung!.Way.ShouldBe(AttemptWay.ToAndFro,
+            "the hours are used up");
+        AttemptRule.Next(Trouble.Seized, Enumerable.Range(0, 3).Select(i => Tried(AttemptWay.Soak, 1, AttemptEnd.Nothing,
+            at: i))).Rung!.Way.ShouldBe(AttemptWay.ToAndFro, "the tries are used up");
     }
 
     [Fact]
@@ -29,7 +43,8 @@ public sealed class AttemptRuleTests
         var struck = Tried(AttemptWay.Soak, 1, AttemptEnd.Free);
         struck.StruckAt = Instant.FromUnixTimeSeconds(9);
         AttemptRule.Next(Trouble.Seized, [struck]).Rung!.Way.ShouldBe(AttemptWay.Soak, "a struck one does not count");
-        AttemptRule.Next(Trouble.Blocked, [Tried(AttemptWay.Soak, 1, AttemptEnd.Free)]).Rung!.Way.ShouldBe(AttemptWay.Flush, "another trouble has its own ladder");
+        AttemptRule.Next(Trouble.Blocked, [Tried(AttemptWay.Soak, 1, AttemptEnd.Free)]).Rung!.Way.ShouldBe(AttemptWay.Flush,
+            "another trouble has its own ladder");
     }
 
     [Fact]
@@ -40,7 +55,8 @@ public sealed class AttemptRuleTests
             var ladder = AttemptRule.Ladder(trouble);
             ladder.Select(r => r.Way).Distinct().Count().ShouldBe(ladder.Count);
             ladder.ShouldAllBe(r => r.Tries > 0 && r.Hours > 0 && r.How.EndsWith('.'));
-            var all = ladder.SelectMany(r => Enumerable.Range(0, r.Tries).Select(i => Tried(r.Way, 0.1, AttemptEnd.Nothing, at: i, trouble: trouble)));
+            var all = ladder.SelectMany(r => Enumerable.Range(0, r.Tries).Select(i => Tried(r.Way, 0.1, AttemptEnd.Nothing, at: i,
+                trouble: trouble)));
             AttemptRule.Next(trouble, all).ShouldBe(new AttemptAdvice(null, "All that is usual was tried. A lead decides."));
         }
 
@@ -55,10 +71,12 @@ public sealed class AttemptRuleTests
     {
         var worked = AttemptRule.Worked(
         [
-            Tried(AttemptWay.Soak, 10, AttemptEnd.Nothing, "a", "Diesel"), Tried(AttemptWay.Soak, 20, AttemptEnd.Free, "a", "diesel"), Tried(AttemptWay.Soak, 5, AttemptEnd.Nothing, "b", "diesel"),
+            Tried(AttemptWay.Soak, 10, AttemptEnd.Nothing, "a", "Diesel"), Tried(AttemptWay.Soak, 20, AttemptEnd.Free, "a", "diesel"),
+                Tried(AttemptWay.Soak, 5, AttemptEnd.Nothing, "b", "diesel"),
             Tried(AttemptWay.Heat, 1, AttemptEnd.Free, "b"), Tried(AttemptWay.Shock, 1, AttemptEnd.Broke, "c"),
         ]);
-        worked.Select(w => (w.Way, w.Tried, w.Freed, w.Broke, w.Hours)).ShouldBe([(AttemptWay.Heat, 1, 1, 0, 1.0), (AttemptWay.Soak, 2, 1, 0, 30.0), (AttemptWay.Shock, 1, 0, 1, null)]);
+        worked.Select(w => (w.Way, w.Tried, w.Freed, w.Broke, w.Hours)).ShouldBe([(AttemptWay.Heat, 1, 1, 0, 1.0),
+            (AttemptWay.Soak, 2, 1, 0, 30.0), (AttemptWay.Shock, 1, 0, 1, null)]);
     }
 
     [Fact]
@@ -74,7 +92,9 @@ public sealed class AttemptRuleTests
     {
         var step = new Operation { Name = "Rivet", Kit = [new KitItem(60, "rivets"), new KitItem(1, "jointing")] };
         KitRule.WhyNot(step, []).ShouldBe("Not laid out: 60 × rivets (nobody has looked), 1 × jointing (nobody has looked). A lead may let it begin without.");
-        KitRule.WhyNot(step, [new LaidOut { What = "rivets", Here = 59 }, new LaidOut { What = "jointing", Here = 1 }]).ShouldBe("Not laid out: 60 × rivets (59 there). A lead may let it begin without.");
+        KitRule.WhyNot(step, [new LaidOut { What = "rivets", Here = 59 },
+            new LaidOut { What = "jointing",
+            Here = 1 }]).ShouldBe("Not laid out: 60 × rivets (59 there). A lead may let it begin without.");
         KitRule.WhyNot(step, [new LaidOut { What = "rivets", Here = 60 }, new LaidOut { What = "jointing", Here = 2 }]).ShouldBeNull();
         step.BegunWithout = "The rest comes on Friday";
         KitRule.WhyNot(step, []).ShouldBeNull();

@@ -10,12 +10,26 @@ public sealed class NeedsRuleTests
 
     private static readonly Guid Known = Guid.CreateVersion7();
 
-    private static (OperationNeeds Needs, IReadOnlyList<Problem> Problems) Check(NeedsEntry entry) => NeedsRule.Check(entry, Today, (package, step) => (package, step) == (64, 3) ? Known : null, OperationNeeds.Plain);
+    private static (OperationNeeds Needs, IReadOnlyList<Problem> Problems) Check(NeedsEntry entry) =>
+        NeedsRule.Check(entry, Today, (package, step) => (package, step) == (64, 3) ? Known : null, OperationNeeds.Plain);
 
     [Fact]
     public void What_is_typed_in_a_shop_is_read()
     {
-        var (needs, problems) = Check(new NeedsEntry { MinCrew = "2", MaxCrew = "4", Skills = "boilers\n2 x coded welder", Equipment = "pair of 10 ton jacks\n 3 × trestle ", WarmerThan = "8 °C", AwayWeeks = "10 14 20", CureDays = "3", Chance = "30 %", After = "64.3", OnDay = new DateOnly(2031, 4, 5), InOneGo = true });
+        var (needs, problems) = Check(new NeedsEntry
+        {
+            MinCrew = "2",
+            MaxCrew = "4",
+            Skills = "boilers\n2 x coded welder",
+            Equipment = "pair of 10 ton jacks\n 3 × trestle ",
+            WarmerThan = "8 °C",
+            AwayWeeks = "10 14 20",
+            CureDays = "3",
+            Chance = "30 %",
+            After = "64.3",
+            OnDay = new DateOnly(2031, 4, 5),
+            InOneGo = true
+        });
         problems.ShouldBeEmpty();
         (needs.MinCrew, needs.MaxCrew, needs.InOneGo).ShouldBe((2, 4, true));
         needs.Skills.ShouldBe([new SkillNeed("boilers"), new SkillNeed("coded welder", 2)]);
@@ -60,5 +74,9 @@ public sealed class NeedsRuleTests
     }
 
     [Fact]
-    public void A_day_that_is_past_is_refused() => Check(new NeedsEntry { OnDay = new DateOnly(2031, 3, 2) }).Problems.ShouldHaveSingleItem().Field.ShouldBe("OnDay");
+    public void A_day_that_is_past_is_refused() => Check(new NeedsEntry
+    {
+        OnDay = new DateOnly(2031, 3,
+        2)
+    }).Problems.ShouldHaveSingleItem().Field.ShouldBe("OnDay");
 }

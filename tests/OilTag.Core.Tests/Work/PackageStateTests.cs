@@ -53,7 +53,8 @@ public class PackageStateTests
     private static void ComesAndGoes(StandKind kind, PackageStand with, PackageStand without)
     {
         with.Reasons.Select(r => r.Kind).ShouldContain(kind);
-        with.State.ShouldBe(kind is StandKind.Skill && with.Next[0].Hold ? PackageState.Held : kind is StandKind.Hours ? PackageState.Draft : PackageState.Waiting);
+        with.State.ShouldBe(kind is StandKind.Skill && with.Next[0].Hold ? PackageState.Held : kind is StandKind.Hours ? PackageState.Draft
+            : PackageState.Waiting);
         with.Reasons.ShouldAllBe(r => r.What.Length > 0 && r.Detail.EndsWith('.'));
         without.Reasons.Select(r => r.Kind).ShouldNotContain(kind);
     }
@@ -78,7 +79,14 @@ public class PackageStateTests
         LocalDate? Day(string? d) => d is null ? null : NodaTime.Text.LocalDatePattern.Iso.Parse(d).Value;
         var k = Package();
         k.Operations[0].Needs = k.Operations[0].Needs with { Demands = [Rivets] };
-        var shed = Shed with { Demands = new Dictionary<Guid, DemandStand> { [Rivets] = new("140 × rivets", Day(ordered), Day(expected)) } };
+        var shed = Shed with
+        {
+            Demands = new Dictionary<Guid, DemandStand>
+            {
+                [Rivets] = new("140 × rivets", Day(ordered),
+            Day(expected))
+            }
+        };
         ComesAndGoes(StandKind.Part, Of(k, shed), Of(k));
         Of(k, shed).Reasons[0].Detail.ShouldBe(said);
         Of(k, shed).Reasons[0].DemandId.ShouldBe(Rivets);
@@ -94,12 +102,19 @@ public class PackageStateTests
         Of(k, Shed with { Things = new Dictionary<string, int>() }).Reasons[0].Detail.ShouldBe("The shed has none on its list.");
         Needs(n => n with { Skills = [new SkillNeed("riveter", 2)] });
         ComesAndGoes(StandKind.Skill, Of(k), Of(k, Shed with { Expected = new Dictionary<string, int> { ["riveter"] = 2 } }));
-        Of(k).Reasons[0].ShouldSatisfyAllConditions(r => r.What.ShouldBe("2 people for riveter"), r => r.Detail.ShouldBe("Not expected at the session of 2 December 2026."));
+        Of(k).Reasons[0].ShouldSatisfyAllConditions(r => r.What.ShouldBe("2 people for riveter"), r =>
+            r.Detail.ShouldBe("Not expected at the session of 2 December 2026."));
         Of(k, Shed with { NextSession = null }).Reasons[0].Detail.ShouldBe("There is no session to come.");
         Needs(n => n with { After = [Elsewhere] });
-        ComesAndGoes(StandKind.Step, Of(k, Shed with { OpenSteps = new Dictionary<Guid, string> { [Elsewhere] = "64.3 Plate off" } }), Of(k));
+        ComesAndGoes(StandKind.Step, Of(k, Shed with { OpenSteps = new Dictionary<Guid, string> { [Elsewhere] = "64.3 Plate off" } }),
+            Of(k));
         Needs(n => n);
-        ComesAndGoes(StandKind.Fixture, Of(k, Shed with { Fixtures = new Dictionary<Guid, IReadOnlyList<string>> { [k.Id] = ["It does not hold."] } }), Of(k));
+        ComesAndGoes(StandKind.Fixture, Of(k, Shed with
+        {
+            Fixtures = new Dictionary<Guid,
+            IReadOnlyList<string>>
+            { [k.Id] = ["It does not hold."] }
+        }), Of(k));
         k.NotBefore = new LocalDate(2026, 11, 29);
         ComesAndGoes(StandKind.Day, Of(k), Of(k, Shed with { Now = Shed.Now.PlusDays(1) }));
     }
@@ -110,7 +125,8 @@ public class PackageStateTests
         var k = Package("prime 2 h\ncure 1-2-3 d over 8C\nrivet 8 h");
         k.Operations[0].DoneAt = Noon;
         ComesAndGoes(StandKind.Cure, Of(k), Of(k, Shed with { Now = Shed.Now.PlusDays(3) }));
-        Of(k).Reasons[0].ShouldSatisfyAllConditions(r => r.What.ShouldBe("Cured over 8 °C"), r => r.Detail.ShouldBe("Until 12:00 on 1 December 2026 at the latest."));
+        Of(k).Reasons[0].ShouldSatisfyAllConditions(r => r.What.ShouldBe("Cured over 8 °C"), r =>
+            r.Detail.ShouldBe("Until 12:00 on 1 December 2026 at the latest."));
         Of(k, Shed with { Now = Shed.Now.PlusDays(2) }).Reasons[0].Detail.ShouldBe("Until 12:00 tomorrow at the latest.");
         Of(k, Shed with { Now = Shed.Now.PlusDays(3).PlusMinutes(-1) }).State.ShouldBe(PackageState.Waiting);
         k.Operations[0].DoneAt = null;
@@ -141,7 +157,8 @@ public class PackageStateTests
     {
         var k = Package("ream 2 h\n+ dress 1 h, tool: press");
         k.Operations[1].Needs.Equipment.ShouldBe([new ThingNeed("press")]);
-        Of(k).ShouldSatisfyAllConditions(s => s.State.ShouldBe(PackageState.Ready), s => s.Reasons.ShouldHaveSingleItem().Step.ShouldBe(k.Operations[1]), s => s.Next.Count.ShouldBe(2));
+        Of(k).ShouldSatisfyAllConditions(s => s.State.ShouldBe(PackageState.Ready), s =>
+            s.Reasons.ShouldHaveSingleItem().Step.ShouldBe(k.Operations[1]), s => s.Next.Count.ShouldBe(2));
         k.Operations[0].DoneAt = Noon;
         Of(k).State.ShouldBe(PackageState.Waiting);
     }
@@ -160,7 +177,8 @@ public class PackageStateTests
     {
         var k = Package("a 1-2-3 h\n+ b 1 h\nHOLD Seen\ncure 7 d\nc\nplater, away 6 w");
         var stock = Stock.Of(k.Operations, 60, new Dictionary<Guid, int> { [k.Operations[0].Id] = 60 }, new HoursRange(1, 2, 3));
-        stock.Parts.Select(p => p.Gate is { } g ? "gate " + g.Number : p.Break is { } b ? b.Word : string.Join('+', p.Lanes.Select(l => l.Name))).ShouldBe(["A+B", "gate 3", "cures", "C", "Plater"]);
+        stock.Parts.Select(p => p.Gate is { } g ? "gate " + g.Number : p.Break is { } b ? b.Word
+            : string.Join('+', p.Lanes.Select(l => l.Name))).ShouldBe(["A+B", "gate 3", "cures", "C", "Plater"]);
         stock.Parts[0].Lanes[0].ShouldSatisfyAllConditions(l => l.Now.ShouldBeTrue(), l => l.Share.ShouldBe(0.5));
         (stock.Unknown, stock.Parts[3].Lanes[0].Hours).ShouldBe((1, null));
     }

@@ -38,8 +38,10 @@ public class StepTextTests
     {
         var read = StepText.Read(KeelStrip, Words);
         read.Steps.Select(s => s.Name).ShouldBe(
-            ["Drill out old rivets", "Ream the lower holes", "Dress the flange", "Inspect: ream the lower holes", "Offer up the strip with 2 ton hoist", "Rivet wet", "Weep test", "Paint when Maud is happy"]);
-        read.Steps.Select(s => StepText.Hours(s.Hours)).ShouldBe(["3-4-6 h", "2-3-5 h", "1-1.5-2 h", "0.5-0.5-1 h", "1-2-4 h", "8-12-18 h", "", "3-4-5 h"]);
+            ["Drill out old rivets", "Ream the lower holes", "Dress the flange", "Inspect: ream the lower holes",
+                "Offer up the strip with 2 ton hoist", "Rivet wet", "Weep test", "Paint when Maud is happy"]);
+        read.Steps.Select(s => StepText.Hours(s.Hours)).ShouldBe(["3-4-6 h", "2-3-5 h", "1-1.5-2 h", "0.5-0.5-1 h", "1-2-4 h", "8-12-18 h",
+            "", "3-4-5 h"]);
         read.Steps[0].Needs.MinCrew.ShouldBe(2);
         read.Steps[1].Needs.Skills.ShouldBe([new SkillNeed("riveter")]);
         read.Steps[1].Needs.Equipment.ShouldBe([new ThingNeed("reamer 1/4")]);
@@ -63,11 +65,14 @@ public class StepTextTests
     public void Three_lines_of_it_ask_and_a_key_writes_the_answer_into_the_line()
     {
         var read = StepText.Read(KeelStrip, Words);
-        read.Questions.Select(q => (q.Line, q.Sentence)).ShouldBe([(4, "Which ton?"), (8, "Ours took 1-2-3 h, 4 jobs"), (9, "“is happy” is no limit")]);
+        read.Questions.Select(q => (q.Line, q.Sentence)).ShouldBe([(4, "Which ton?"), (8, "Ours took 1-2-3 h, 4 jobs"), (9,
+            "“is happy” is no limit")]);
         read.Questions[0].Answers.Select(a => a.Line).ShouldBe(
-            ["offer up the strip with 2 long ton hoist, 1-2-4", "offer up the strip with 2 tonne hoist, 1-2-4", "offer up the strip with 2 short ton hoist, 1-2-4"]);
+            ["offer up the strip with 2 long ton hoist, 1-2-4", "offer up the strip with 2 tonne hoist, 1-2-4",
+                "offer up the strip with 2 short ton hoist, 1-2-4"]);
         read.Questions[1].Answers.ShouldBe([new StepAnswer("Take these", "weep test, 1-2-3 h")]);
-        read.Questions[2].Answers.Select(a => a.Line).ShouldBe(["HOLD when Maud is happy\npaint 3-5", "paint 3-5\n    note when Maud is happy"]);
+        read.Questions[2].Answers.Select(a => a.Line).ShouldBe(["HOLD when Maud is happy\npaint 3-5",
+            "paint 3-5\n    note when Maud is happy"]);
         foreach (var answer in read.Questions.SelectMany(q => q.Answers))
         {
             StepText.Read(answer.Line, Words).Questions.ShouldBeEmpty(answer.Line);
@@ -85,13 +90,15 @@ public class StepTextTests
     [InlineData("weld", "")]
     [InlineData("weld at 24", "")]
     [InlineData("drill to 1/4", "")]
-    public void Hours_are_read(string line, string hours) => StepText.Hours(StepText.Read(line, StepWords.None).Steps[0].Hours).ShouldBe(hours);
+    public void Hours_are_read(string line, string hours) => StepText.Hours(StepText.Read(line,
+        StepWords.None).Steps[0].Hours).ShouldBe(hours);
 
     [Theory]
     [InlineData("rivet, up to 3 people", "up to 3 people")]
     [InlineData("rivet, alone", "one alone")]
     [InlineData("weld, 2 x coded welding", "2 × coded welder")]
-    [InlineData("lift, outdoors, over 8 C, in one go, adults only, safe stop", "outdoors, a dry day; over 8 °C; in one go; adults only; may rest after it")]
+    [InlineData("lift, outdoors, over 8 C, in one go, adults only, safe stop",
+        "outdoors, a dry day; over 8 °C; in one go; adults only; may rest after it")]
     [InlineData("to the plater, away 4-7-12 w", "away 4-7-12 w")]
     [InlineData("fit, after 64.3", "after 64.3")]
     [InlineData("fit, after 64.4", "note: after 64.4")]
@@ -107,8 +114,10 @@ public class StepTextTests
     [Fact]
     public void A_name_may_have_commas_in_it()
     {
-        StepText.Read("cut, form and drill the new piece 3-6-12 h, riveter", Words).Steps[0].Name.ShouldBe("Cut, form and drill the new piece");
-        StepText.Read("offer up, pin, ream the holes 2-3-5 h, HOLD Holes gauged", Words).Steps.Select(x => x.Name).ShouldBe(["Offer up, pin, ream the holes", "Holes gauged"]);
+        StepText.Read("cut, form and drill the new piece 3-6-12 h, riveter",
+            Words).Steps[0].Name.ShouldBe("Cut, form and drill the new piece");
+        StepText.Read("offer up, pin, ream the holes 2-3-5 h, HOLD Holes gauged", Words).Steps.Select(x =>
+            x.Name).ShouldBe(["Offer up, pin, ream the holes", "Holes gauged"]);
         StepText.Read("fit it, lathe, 2-3-5 h", Words).Steps[0].Name.ShouldBe("Fit it");
     }
 
@@ -121,7 +130,8 @@ public class StepTextTests
             var read = StepText.Read(set.Lines, StepWords.None);
             read.Questions.ShouldBeEmpty(set.Name);
             read.Steps.Count(x => !x.Hold).ShouldBeGreaterThan(0, set.Name);
-            StepText.Read(StepText.Write(read.Steps, StepWords.None), StepWords.None).Steps.Select(x => x.Name).ShouldBe(read.Steps.Select(x => x.Name), set.Name);
+            StepText.Read(StepText.Write(read.Steps, StepWords.None), StepWords.None).Steps.Select(x =>
+                x.Name).ShouldBe(read.Steps.Select(x => x.Name), set.Name);
         }
 
         foreach (var d in Enum.GetValues<OilTag.Core.Survey.Disposition>())
@@ -143,18 +153,23 @@ public class StepTextTests
     [Fact]
     public void What_could_be_two_things_is_asked()
     {
-        StepText.Read("turn, reamer", Words).Questions.Select(q => q.Answers.Select(a => a.Line)).ShouldHaveSingleItem().ShouldBe(["turn, reamer 1/4", "turn, reamer 3/8"]);
-        StepText.Read("clean frames 8-13", Words).Questions[0].Answers.Select(a => a.Line).ShouldBe(["clean frames 8-13 h", "clean frames 8 to 13"]);
+        StepText.Read("turn, reamer", Words).Questions.Select(q => q.Answers.Select(a =>
+            a.Line)).ShouldHaveSingleItem().ShouldBe(["turn, reamer 1/4", "turn, reamer 3/8"]);
+        StepText.Read("clean frames 8-13", Words).Questions[0].Answers.Select(a =>
+            a.Line).ShouldBe(["clean frames 8-13 h", "clean frames 8 to 13"]);
         StepText.Read("clean frames 8-13", Words).Steps[0].Hours.ShouldBeNull();
-        StepText.Read("clean 5-3", Words).Questions.ShouldHaveSingleItem().Sentence.ShouldBe("The hours run backwards; they are read the other way round.");
-        StepText.Read("turn, the blue stuff", Words).Questions[0].Answers.Select(a => a.Line).ShouldBe(["turn, tool: the blue stuff", "turn, skill: the blue stuff", "turn, note: the blue stuff"]);
+        StepText.Read("clean 5-3",
+            Words).Questions.ShouldHaveSingleItem().Sentence.ShouldBe("The hours run backwards; they are read the other way round.");
+        StepText.Read("turn, the blue stuff", Words).Questions[0].Answers.Select(a =>
+            a.Line).ShouldBe(["turn, tool: the blue stuff", "turn, skill: the blue stuff", "turn, note: the blue stuff"]);
         StepText.Read("turn, the blue stuff", Words).Steps[0].Note.ShouldBe("the blue stuff");
     }
 
     [Fact]
     public void A_list_from_a_spreadsheet_or_a_text_is_read()
     {
-        StepText.Read("1.\tStrip the seat\t2\t3\t5\triveter\n2) Sew it\n• Fit it, 1 h\n- Look at it 2-3 h", Words).Steps.Select(s => $"{s.Was} {s.Name} {StepText.Hours(s.Hours)}".Trim())
+        StepText.Read("1.\tStrip the seat\t2\t3\t5\triveter\n2) Sew it\n• Fit it, 1 h\n- Look at it 2-3 h", Words).Steps.Select(s =>
+            $"{s.Was} {s.Name} {StepText.Hours(s.Hours)}".Trim())
             .ShouldBe(["1 Strip the seat 2-3-5 h", "2 Sew it", "Fit it 1 h", "Look at it 2-2.5-3 h"]);
         StepText.Read("Strip the seat\t2\t3\t5\triveter", Words).Steps[0].Needs.Skills.ShouldBe([new SkillNeed("riveter")]);
     }
@@ -216,15 +231,18 @@ public class StepTextTests
     {
         T Of<T>(params T[] of) => of[random.Next(of.Length)];
         var hold = random.Next(5) == 0;
-        var skills = hold ? [] : Words.Skills.Concat(["Maud Kestle", "tinsmith"]).Where(_ => random.Next(5) == 0).Select(s => new SkillNeed(s, s is "riveter" ? random.Next(1, 4) : 1)).ToArray();
+        var skills = hold ? [] : Words.Skills.Concat(["Maud Kestle", "tinsmith"]).Where(_ => random.Next(5) == 0).Select(s =>
+            new SkillNeed(s, s is "riveter" ? random.Next(1, 4) : 1)).ToArray();
         var least = random.Next(1, 5);
         var away = !hold && random.Next(8) == 0;
         var beside = n > 0 && !hold && random.Next(4) == 0;
         return new TypedStep
         {
             Was = random.Next(2) == 0 ? n + 1 : null,
-            Name = Of("Rivet wet", "Brake housing, left", "Clean frames 8-13", "Ream to 2-3-5", "HOLD the line", "+ one", "Fit it with overhead hoist", "3. Third", "Look at 5 h", "A “quoted” name", "Paint when Maud is happy", "O", "lower case"),
-            Hours = hold ? new HoursRange(0.5, 0.75, 1) : away ? null : Of(new HoursRange(2, 3, 5), new HoursRange(4, 4, 4), new HoursRange(0.25, 1.5, 100), null),
+            Name = Of("Rivet wet", "Brake housing, left", "Clean frames 8-13", "Ream to 2-3-5", "HOLD the line", "+ one",
+                "Fit it with overhead hoist", "3. Third", "Look at 5 h", "A “quoted” name", "Paint when Maud is happy", "O", "lower case"),
+            Hours = hold ? new HoursRange(0.5, 0.75, 1) : away ? null : Of(new HoursRange(2, 3, 5), new HoursRange(4, 4, 4),
+                new HoursRange(0.25, 1.5, 100), null),
             Hold = hold,
             Beside = false,
             Needs = hold ? OperationNeeds.Plain : new OperationNeeds
@@ -232,7 +250,8 @@ public class StepTextTests
                 Skills = skills,
                 MinCrew = least,
                 MaxCrew = least + random.Next(0, 3),
-                Equipment = [.. Words.Things.Append("odd: tool").Where(_ => random.Next(6) == 0).Select(t => new ThingNeed(t, random.Next(1, 3)))],
+                Equipment = [.. Words.Things.Append("odd: tool").Where(_ => random.Next(6) == 0).Select(t =>
+                    new ThingNeed(t, random.Next(1, 3)))],
                 Dry = random.Next(4) == 0,
                 WarmerThan = Of<double?>(null, null, 8, -2.5),
                 ColderThan = Of<double?>(null, 30),
@@ -256,13 +275,19 @@ public class StepTextTests
     public void Whatever_is_typed_nothing_is_thrown_and_every_line_is_accounted_for()
     {
         var random = new Random(7);
-        string[] bits = ["HOLD", "+", ",", "\t", "\n", "\r", "    ", "2-3-5", "h", "cure", "7 d", "over 8C", "away", "x", "each", "mm", "\0", "\u202E", "😀", "“", "\"", "9999999999", "1e309", "-", "needs", "tool:", ":", "ton", "when Maud is", "∞", "½", "5-", "..", "%"];
+        string[] bits = ["HOLD", "+", ",", "\t", "\n", "\r", "    ", "2-3-5", "h", "cure", "7 d", "over 8C", "away", "x", "each", "mm",
+            "\0", "\u202E", "😀", "“", "\"", "9999999999", "1e309", "-", "needs", "tool:", ":", "ton", "when Maud is", "∞", "½", "5-", "..",
+            "%"];
         for (var i = 0; i < 20_000; i++)
         {
-            var text = string.Concat(Enumerable.Range(0, random.Next(30)).Select(_ => random.Next(3) == 0 ? ((char)random.Next(0x20, 0x2100)).ToString() : bits[random.Next(bits.Length)] + (random.Next(2) == 0 ? " " : string.Empty)));
+            var text = string.Concat(Enumerable.Range(0, random.Next(30)).Select(_ => random.Next(3) == 0
+                ? ((char)random.Next(0x20, 0x2100)).ToString() : bits[random.Next(bits.Length)] + (random.Next(2) == 0 ? " "
+                : string.Empty)));
             var read = StepText.Read(text, Words);
             read.Lines.Count.ShouldBe(text.Replace("\r\n", "\n", StringComparison.Ordinal).Replace('\r', '\n').Split('\n').Length);
-            read.Steps.ShouldAllBe(s => s.Name.Length >= 1 && s.Name.Length <= StepText.LongestName && s.Note.Length <= StepText.LongestNote && (s.Hours == null || (double.IsFinite(s.Hours.High) && s.Hours.Low <= s.Hours.Likely && s.Hours.Likely <= s.Hours.High)), text);
+            read.Steps.ShouldAllBe(s => s.Name.Length >= 1 && s.Name.Length <= StepText.LongestName && s.Note.Length <= StepText.LongestNote
+                && (s.Hours == null || (double.IsFinite(s.Hours.High) && s.Hours.Low <= s.Hours.Likely && s.Hours.Likely <= s.Hours.High)),
+                text);
             StepText.Write(read.Steps, Words).ShouldNotBeNull();
         }
     }

@@ -41,7 +41,8 @@ public class StepWordsTests
     [InlineData("adjustable reamer", new[] { "Reamer 1/4 adjustable" })]
     [InlineData("mill", new string[0])]
     [InlineData("  ", new string[0])]
-    public void A_tool_is_known_by_its_words_and_all_that_fit_are_named(string typed, string[] things) => Shed.ThingsLike(typed).ShouldBe(things);
+    public void A_tool_is_known_by_its_words_and_all_that_fit_are_named(string typed, string[] things) =>
+        Shed.ThingsLike(typed).ShouldBe(things);
 
     [Fact]
     public void A_word_that_two_skills_share_means_neither() =>
@@ -57,8 +58,10 @@ public class StepWordsTests
             read.Questions.ShouldBeEmpty(set.Name);
             read.Steps.ShouldAllBe(s => s.Hold || s.Hours != null || s.Needs.Elapsed != null, set.Name);
             var again = StepText.Read(StepText.Write(read.Steps, StepWords.None), StepWords.None);
-            again.Steps.Select(s => (s.Name, s.Hours, s.Hold, s.Beside, s.Note)).ShouldBe(read.Steps.Select(s => (s.Name, s.Hours, s.Hold, s.Beside, s.Note)), set.Name);
-            read.Steps.Where(s => s.Hours is not null).ShouldAllBe(s => s.Hours!.Low <= s.Hours.Likely && s.Hours.Likely <= s.Hours.High, set.Name);
+            again.Steps.Select(s => (s.Name, s.Hours, s.Hold, s.Beside, s.Note)).ShouldBe(read.Steps.Select(s => (s.Name, s.Hours, s.Hold,
+                s.Beside, s.Note)), set.Name);
+            read.Steps.Where(s => s.Hours is not null).ShouldAllBe(s => s.Hours!.Low <= s.Hours.Likely && s.Hours.Likely <= s.Hours.High,
+                set.Name);
         }
     }
 
@@ -68,7 +71,8 @@ public class StepWordsTests
         var read = StepText.Read("ream 2-4-6 h\n+ dress 1 h\nHOLD Gauged\nglue 1 h\ncure 7 d over 8C\nlook it over", StepWords.None);
         var steps = read.Steps.Select((s, i) => StepChange.Make(s, i + 1)).ToList();
         var stock = Stock.Of(steps, 90, new Dictionary<Guid, int> { [steps[0].Id] = 90 }, new HoursRange(3, 5, 8));
-        stock.Parts.Select(p => p.Gate is not null ? "gate" : p.Break is not null ? "break" : string.Join('+', p.Lanes.Select(l => l.Number))).ShouldBe(["1+2", "gate", "4", "break", "5"]);
+        stock.Parts.Select(p => p.Gate is not null ? "gate" : p.Break is not null ? "break"
+            : string.Join('+', p.Lanes.Select(l => l.Number))).ShouldBe(["1+2", "gate", "4", "break", "5"]);
         stock.Parts[0].Lanes[0].Share.ShouldBe(1.5 / 4, 1e-9);
         stock.Parts[0].Lanes[0].Now.ShouldBeTrue();
         stock.Parts[0].Lanes[1].Now.ShouldBeFalse();

@@ -17,7 +17,8 @@ public sealed class PackageRulesTests
     public void What_comes_before_a_hold_is_done_first_and_a_hold_is_lifted_once()
     {
         PackageRules.WhyNotSign(true, false, ["Drill", "Form"], false, false).Single().Sentence.ShouldBe("Not done yet: drill, form.");
-        PackageRules.WhyNotSign(true, false, [], false, false, minor: true).Single().Sentence.ShouldBe("Nobody under 18 signs for what others rely on.");
+        PackageRules.WhyNotSign(true, false, [], false, false,
+            minor: true).Single().Sentence.ShouldBe("Nobody under 18 signs for what others rely on.");
         PackageRules.WhyNotSign(true, false, [], true, false).Single().Sentence.ShouldBe("It is signed already.");
         PackageRules.WhyNotSign(true, false, [], false, true).Single().Sentence.ShouldBe("The package is closed.");
     }
@@ -27,7 +28,8 @@ public sealed class PackageRulesTests
     {
         PackageRules.WhyNotClose([], 0, "", false, []).ShouldBeEmpty();
         PackageRules.WhyNotClose([("Inspect", true)], 0, "", false, []).Single().Sentence.ShouldBe("The hold “Inspect” is not lifted.");
-        PackageRules.WhyNotClose([("Drill", false)], 2, "The crane", false, []).Select(p => p.Sentence).ShouldBe(["Not done yet: drill.", "2 pieces on the route card are not finished.", "It waits on the crane."]);
+        PackageRules.WhyNotClose([("Drill", false)], 2, "The crane", false, []).Select(p =>
+            p.Sentence).ShouldBe(["Not done yet: drill.", "2 pieces on the route card are not finished.", "It waits on the crane."]);
         PackageRules.WhyNotClose([], 0, "", true, []).Single().Sentence.ShouldBe("It is closed already.");
     }
 
@@ -48,7 +50,8 @@ public sealed class PackageRulesTests
         PackageRules.RemainingBySteps(steps, 10).ShouldBe([new HoursRange(10, 20, 40), new HoursRange(2, 4, 8)]);
 
         // Three hours more on it come off what was said; hours on the package as a whole come off the other step.
-        PackageRules.RemainingBySteps([steps[0] with { Booked = 13, Since = 3 }, steps[1]], 14).ShouldBe([new HoursRange(8.5, 17, 34), new HoursRange(1, 3, 7)]);
+        PackageRules.RemainingBySteps([steps[0] with { Booked = 13, Since = 3 }, steps[1]],
+            14).ShouldBe([new HoursRange(8.5, 17, 34), new HoursRange(1, 3, 7)]);
 
         // However long it takes, what is open is not finished.
         PackageRules.RemainingBySteps([steps[0] with { Booked = 90, Since = 80 }], 90)[0].Likely.ShouldBe(5);
@@ -57,7 +60,8 @@ public sealed class PackageRulesTests
 
     [Fact]
     public void More_hours_booked_never_leave_more_to_do_and_the_range_stays_in_order() =>
-        Gen.Select(Gen.Double[0, 100], Gen.Double[0, 50], Gen.Double[0, 50], Gen.Double[0, 300], Gen.Double[0, 50]).Sample((low, a, b, booked, more) =>
+        Gen.Select(Gen.Double[0, 100], Gen.Double[0, 50], Gen.Double[0, 50], Gen.Double[0, 300],
+            Gen.Double[0, 50]).Sample((low, a, b, booked, more) =>
         {
             StepHours[] steps = [new(new(low, low + a, low + a + b), false), new(new(1, 2, 3), true)];
             var now = PackageRules.Remaining(steps, booked);
@@ -69,7 +73,8 @@ public sealed class PackageRulesTests
     public void What_is_still_wanted_stands_in_the_way_of_closing_and_a_lead_may_pass_over_it()
     {
         var problem = PackageRules.WhyNotClose([], 0, string.Empty, false, ["140 × rivets"]).ShouldHaveSingleItem();
-        (problem.Field, problem.Sentence).ShouldBe((PackageRules.Wanted, "140 × rivets is still wanted for it. Say that it is here or not needed."));
+        (problem.Field, problem.Sentence).ShouldBe((PackageRules.Wanted,
+            "140 × rivets is still wanted for it. Say that it is here or not needed."));
     }
 
     [Fact]

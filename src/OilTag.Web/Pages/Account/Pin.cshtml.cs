@@ -25,7 +25,8 @@ public sealed class PinModel(OilTagDb db, Me me, AccountWrites writes) : FormPag
     public Task OnGetAsync(CancellationToken ct) => LoadAsync(ct);
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
-        true, () => LoadAsync(ct), () => writes.PinAsync(Key, me.Id, Old, Pin, PinAgain, me.From, ct), () => (Old, Pin, PinAgain) = (null, null, null));
+        true, () => LoadAsync(ct), () => writes.PinAsync(Key, me.Id, Old, Pin, PinAgain, me.From, ct), () =>
+            (Old, Pin, PinAgain) = (null, null, null));
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

@@ -42,7 +42,8 @@ public sealed class ToolsModel(OilTagDb db, Me me, ShedClock clock, ToolWrites w
     [BindProperty]
     public uint Version { get; set; }
 
-    public static IReadOnlyList<SelectListItem> Quantities => [.. ToolRule.Measured.Select(q => new SelectListItem(q.ToString(), q.ToString()))];
+    public static IReadOnlyList<SelectListItem> Quantities => [.. ToolRule.Measured.Select(q => new SelectListItem(q.ToString(),
+        q.ToString()))];
 
     public async Task OnGetAsync(CancellationToken ct)
     {
@@ -55,13 +56,16 @@ public sealed class ToolsModel(OilTagDb db, Me me, ShedClock clock, ToolWrites w
     }
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
-        me.CanLead, () => LoadAsync(ct), () => writes.SetAsync(Key, me.Id, Tool, new ToolEntry(Name, Quantity, Low, High, ToDate(Until), Paper), Version, clock.Today, ct));
+        me.CanLead, () => LoadAsync(ct), () => writes.SetAsync(Key, me.Id, Tool, new ToolEntry(Name, Quantity, Low, High, ToDate(Until),
+            Paper), Version, clock.Today, ct));
 
-    public Task<IActionResult> OnPostEndAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.EndAsync(Key, me.Id, Tool ?? Guid.Empty, EndWhy, ct));
+    public Task<IActionResult> OnPostEndAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () =>
+        writes.EndAsync(Key, me.Id, Tool ?? Guid.Empty, EndWhy, ct));
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
-        Tools = await db.MeasuringTools.AsNoTracking().OrderBy(t => t.EndedAt != null).ThenBy(t => t.Until).ThenBy(t => t.Name).ToListAsync(ct);
+        Tools = await db.MeasuringTools.AsNoTracking().OrderBy(t => t.EndedAt != null).ThenBy(t => t.Until).ThenBy(t =>
+            t.Name).ToListAsync(ct);
         return true;
     }
 }

@@ -130,33 +130,44 @@ public sealed class MachineModel(OilTagDb db, Me me, ShedClock clock, AccessLoad
         UseOn = clock.Today.ToDateOnly();
         if (Facts.Tasks.FirstOrDefault(t => t.Task.Id == Change)?.Task is { } t)
         {
-            (What, PlaceId, With, Amount, BeforeRun, BeforeMove, AfterFirstRun, Version) = (t.What, t.PlaceId, t.With, t.Amount, t.BeforeRun, t.BeforeMove, t.AfterFirstRun, t.Version);
-            (EveryDays, EveryHours, EveryDistance) = (t.EveryDays?.ToString(CultureInfo.InvariantCulture), t.EveryHours?.ToString("0.#", CultureInfo.InvariantCulture), t.EveryDistance?.Entered);
+            (What, PlaceId, With, Amount, BeforeRun, BeforeMove, AfterFirstRun, Version) = (t.What, t.PlaceId, t.With, t.Amount,
+                t.BeforeRun, t.BeforeMove, t.AfterFirstRun, t.Version);
+            (EveryDays, EveryHours, EveryDistance) = (t.EveryDays?.ToString(CultureInfo.InvariantCulture),
+                t.EveryHours?.ToString("0.#", CultureInfo.InvariantCulture), t.EveryDistance?.Entered);
         }
 
         return Page();
     }
 
     public Task<IActionResult> OnPostSetAsync(string letter, CancellationToken ct) => RunAsync(me.CanLead, letter, () => writes.SetAsync(
-        Key, me.Id, Machine.Letter, Change, new ServiceEntry(What, PlaceId, With, Amount, EveryDays, EveryHours, EveryDistance, BeforeRun, BeforeMove, AfterFirstRun), Version, ct), ct);
+        Key, me.Id, Machine.Letter, Change, new ServiceEntry(What, PlaceId, With, Amount, EveryDays, EveryHours, EveryDistance, BeforeRun,
+            BeforeMove, AfterFirstRun), Version, ct), ct);
 
-    public Task<IActionResult> OnPostEndAsync(string letter, CancellationToken ct) => RunAsync(me.CanLead, letter, () => writes.EndAsync(Key, me.Id, Machine.Letter, Change ?? Guid.Empty, EndWhy, ct), ct);
+    public Task<IActionResult> OnPostEndAsync(string letter, CancellationToken ct) =>
+        RunAsync(me.CanLead, letter, () => writes.EndAsync(Key, me.Id, Machine.Letter, Change ?? Guid.Empty, EndWhy, ct), ct);
 
-    public Task<IActionResult> OnPostDoneAsync(string letter, CancellationToken ct) => RunAsync(me.CanRecord, letter, () => writes.DoneAsync(Key, me.Id, Id, Seen, Note, Minutes, clock.Today, Here, ct), ct);
+    public Task<IActionResult> OnPostDoneAsync(string letter, CancellationToken ct) =>
+        RunAsync(me.CanRecord, letter, () => writes.DoneAsync(Key, me.Id, Id, Seen, Note, Minutes, clock.Today, Here, ct), ct);
 
-    public Task<IActionResult> OnPostNotDoneAsync(string letter, CancellationToken ct) => RunAsync(me.CanRecord, letter, () => writes.NotDoneAsync(Key, me.Id, me.CanLead, Id, BackWhy, Here, ct), ct);
+    public Task<IActionResult> OnPostNotDoneAsync(string letter, CancellationToken ct) =>
+        RunAsync(me.CanRecord, letter, () => writes.NotDoneAsync(Key, me.Id, me.CanLead, Id, BackWhy, Here, ct), ct);
 
     public Task<IActionResult> OnPostUseAsync(string letter, CancellationToken ct) =>
-        RunAsync(me.CanRecord, letter, () => writes.UseAsync(Key, me.Id, Machine.Letter, UseKind, ToDate(UseOn), UseHours, UseDistance, UseNote, clock.Today, ct), ct);
+        RunAsync(me.CanRecord, letter, () => writes.UseAsync(Key, me.Id, Machine.Letter, UseKind, ToDate(UseOn), UseHours, UseDistance,
+            UseNote, clock.Today, ct), ct);
 
-    public Task<IActionResult> OnPostNotUsedAsync(string letter, CancellationToken ct) => RunAsync(me.CanRecord, letter, () => writes.NotUsedAsync(Key, me.Id, me.CanLead, Machine.Letter, Id, BackWhy, ct), ct);
+    public Task<IActionResult> OnPostNotUsedAsync(string letter, CancellationToken ct) =>
+        RunAsync(me.CanRecord, letter, () => writes.NotUsedAsync(Key, me.Id, me.CanLead, Machine.Letter, Id, BackWhy, ct), ct);
 
     public Task<IActionResult> OnPostAgainAsync(string letter, CancellationToken ct) =>
-        RunAsync(me.CanRecord, letter, () => writes.AgainAsync(Key, me.Id, Machine.Letter, null, new RecheckEntry(Recheck, PlaceId, ToDate(RecheckOn), AfterHours, AfterUse), clock.Today, Here, ct), ct);
+        RunAsync(me.CanRecord, letter, () => writes.AgainAsync(Key, me.Id, Machine.Letter, null, new RecheckEntry(Recheck, PlaceId,
+            ToDate(RecheckOn), AfterHours, AfterUse), clock.Today, Here, ct), ct);
 
-    public Task<IActionResult> OnPostCheckedAsync(string letter, CancellationToken ct) => RunAsync(me.CanRecord, letter, () => writes.CheckedAsync(Key, me.Id, me.CanLead, Id, GiveUp, Found, Here, ct), ct);
+    public Task<IActionResult> OnPostCheckedAsync(string letter, CancellationToken ct) =>
+        RunAsync(me.CanRecord, letter, () => writes.CheckedAsync(Key, me.Id, me.CanLead, Id, GiveUp, Found, Here, ct), ct);
 
-    private Task<IActionResult> RunAsync(bool allowed, string letter, Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(allowed, () => LoadAsync(letter, ct), write, () => UseOn ??= clock.Today.ToDateOnly());
+    private Task<IActionResult> RunAsync(bool allowed, string letter, Func<Task<Recorded>> write, CancellationToken ct) =>
+        WriteAsync(allowed, () => LoadAsync(letter, ct), write, () => UseOn ??= clock.Today.ToDateOnly());
 
     private async Task<bool> LoadAsync(string letter, CancellationToken ct)
     {
@@ -167,7 +178,8 @@ public sealed class MachineModel(OilTagDb db, Me me, ShedClock clock, AccessLoad
 
         Machine = machine;
         Facts = await ServiceQuery.LoadAsync(db, machine.Id, clock.Today, clock.Zone, ct);
-        var ids = Facts.Uses.Take(Shown).Select(u => u.ById).Concat(Facts.Tasks.Select(t => t.Last?.ById).OfType<Guid>()).Distinct().ToList();
+        var ids = Facts.Uses.Take(Shown).Select(u => u.ById).Concat(Facts.Tasks.Select(t =>
+            t.Last?.ById).OfType<Guid>()).Distinct().ToList();
         Names = ids.Count == 0 ? Names : await db.People.Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.Id, p => p.Name, ct);
         Places = [new SelectListItem("Choose", string.Empty), .. (await accesses.LoadAsync(machine.Id, ct)).Access.Choices()];
         return true;

@@ -14,7 +14,8 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Work;
 
 /// <summary>What must not be forgotten at a package: what is locked, which tools went in, what was tried on stuck parts, what is looked at again.</summary>
-public sealed class CareModel(OilTagDb db, Me me, ShedClock clock, TroubleWrites troubles, RegisterWrites registers, ServiceWrites services) : FormPage
+public sealed class CareModel(OilTagDb db, Me me, ShedClock clock, TroubleWrites troubles, RegisterWrites registers, ServiceWrites services)
+    : FormPage
 {
     public WorkPackage Package { get; private set; } = null!;
 
@@ -100,27 +101,38 @@ public sealed class CareModel(OilTagDb db, Me me, ShedClock clock, TroubleWrites
 
     public async Task<IActionResult> OnGetAsync(int number, CancellationToken ct) => await LoadAsync(number, ct) ? Page() : NotFound();
 
-    public Task<IActionResult> OnPostLockAsync(int number, CancellationToken ct) => RunAsync(me.CanRecord, number, () => troubles.LockAsync(Key, me.Id, number, LockWhat, LockWay, LockCount, ct), ct);
+    public Task<IActionResult> OnPostLockAsync(int number, CancellationToken ct) =>
+        RunAsync(me.CanRecord, number, () => troubles.LockAsync(Key, me.Id, number, LockWhat, LockWay, LockCount, ct), ct);
 
-    public Task<IActionResult> OnPostLockedAsync(int number, CancellationToken ct) => RunAsync(me.CanRecord, number, () => troubles.LockedAsync(Key, me.Id, number, Id, Locked, ct), ct);
+    public Task<IActionResult> OnPostLockedAsync(int number, CancellationToken ct) =>
+        RunAsync(me.CanRecord, number, () => troubles.LockedAsync(Key, me.Id, number, Id, Locked, ct), ct);
 
-    public Task<IActionResult> OnPostUnlockedAsync(int number, CancellationToken ct) => RunAsync(me.CanLead, number, () => troubles.UnlockedAsync(Key, me.Id, number, Id, LockWithout, ct), ct);
+    public Task<IActionResult> OnPostUnlockedAsync(int number, CancellationToken ct) =>
+        RunAsync(me.CanLead, number, () => troubles.UnlockedAsync(Key, me.Id, number, Id, LockWithout, ct), ct);
 
-    public Task<IActionResult> OnPostInAsync(int number, CancellationToken ct) => RunAsync(me.CanRecord, number, async () => Lead(await registers.PutInAsync(Key, me.Id, Machine.Letter, Package.PlaceId, TemporaryKind.Tool, What, ct), "inside"), ct);
+    public Task<IActionResult> OnPostInAsync(int number, CancellationToken ct) =>
+        RunAsync(me.CanRecord, number, async () => Lead(await registers.PutInAsync(Key, me.Id, Machine.Letter, Package.PlaceId,
+        TemporaryKind.Tool, What, ct), "inside"), ct);
 
-    public Task<IActionResult> OnPostOutAsync(int number, CancellationToken ct) => RunAsync(me.CanRecord, number, async () => Lead(await registers.TakeOutAsync(Key, me.Id, Machine.Letter, Id, ct), "inside"), ct);
+    public Task<IActionResult> OnPostOutAsync(int number, CancellationToken ct) =>
+        RunAsync(me.CanRecord, number, async () => Lead(await registers.TakeOutAsync(Key, me.Id, Machine.Letter, Id, ct), "inside"), ct);
 
     public Task<IActionResult> OnPostTryAsync(int number, CancellationToken ct) =>
-        RunAsync(me.CanRecord, number, async () => Lead(await troubles.TryAsync(Key, me.Id, number, new AttemptEntry(TriedOn, Trouble, TriedWay, Medium, TriedHours, TriedEnd, TriedNote), ct), "tried"), ct);
+        RunAsync(me.CanRecord, number, async () => Lead(await troubles.TryAsync(Key, me.Id, number, new AttemptEntry(TriedOn, Trouble,
+            TriedWay, Medium, TriedHours, TriedEnd, TriedNote), ct), "tried"), ct);
 
-    public Task<IActionResult> OnPostStrikeAsync(int number, CancellationToken ct) => RunAsync(me.CanRecord, number, async () => Lead(await troubles.StrikeAsync(Key, me.Id, me.CanLead, number, Id, StrikeWhy, ct), "tried"), ct);
+    public Task<IActionResult> OnPostStrikeAsync(int number, CancellationToken ct) =>
+        RunAsync(me.CanRecord, number, async () => Lead(await troubles.StrikeAsync(Key, me.Id, me.CanLead, number, Id, StrikeWhy, ct),
+        "tried"), ct);
 
     public Task<IActionResult> OnPostAgainAsync(int number, CancellationToken ct) =>
-        RunAsync(me.CanRecord, number, () => services.AgainAsync(Key, me.Id, Machine.Letter, number, new RecheckEntry(Recheck, Package.PlaceId, ToDate(RecheckOn), AfterHours, AfterUse), clock.Today, $"/w/{number}/care#again", ct), ct);
+        RunAsync(me.CanRecord, number, () => services.AgainAsync(Key, me.Id, Machine.Letter, number, new RecheckEntry(Recheck,
+            Package.PlaceId, ToDate(RecheckOn), AfterHours, AfterUse), clock.Today, $"/w/{number}/care#again", ct), ct);
 
     private Recorded Lead(Recorded outcome, string part) => outcome.Ok ? Recorded.To($"/w/{Package.Number}/care#{part}") : outcome;
 
-    private Task<IActionResult> RunAsync(bool allowed, int number, Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(allowed, () => LoadAsync(number, ct), write);
+    private Task<IActionResult> RunAsync(bool allowed, int number, Func<Task<Recorded>> write, CancellationToken ct) =>
+        WriteAsync(allowed, () => LoadAsync(number, ct), write);
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
@@ -132,10 +144,14 @@ public sealed class CareModel(OilTagDb db, Me me, ShedClock clock, TroubleWrites
 
         (Package, Place, Machine) = (found.k, found.p, found.m);
         Locks = await db.Lockings.AsNoTracking().Where(l => l.PackageId == Package.Id).OrderBy(l => l.Id).ToListAsync(ct);
-        Tools = await db.TemporaryItems.AsNoTracking().Where(t => t.PlaceId == Package.PlaceId && t.Kind == TemporaryKind.Tool && (t.OutAt == null || t.InAt >= Package.OpenedAt)).OrderBy(t => t.OutAt != null).ThenByDescending(t => t.InAt).ToListAsync(ct);
-        Attempts = await db.Attempts.AsNoTracking().Where(a => a.PackageId == Package.Id).OrderBy(a => a.At).ThenBy(a => a.Id).ToListAsync(ct);
-        Rechecks = await db.Rechecks.AsNoTracking().Where(r => r.PackageId == Package.Id).OrderBy(r => r.EndedAt != null).ThenBy(r => r.At).ToListAsync(ct);
-        var ids = Locks.Select(l => l.LockedById).OfType<Guid>().Concat(Tools.Select(t => t.InById)).Concat(Attempts.Select(a => a.ById)).Concat(Rechecks.Select(r => r.ById)).Distinct().ToList();
+        Tools = await db.TemporaryItems.AsNoTracking().Where(t => t.PlaceId == Package.PlaceId && t.Kind == TemporaryKind.Tool
+            && (t.OutAt == null || t.InAt >= Package.OpenedAt)).OrderBy(t => t.OutAt != null).ThenByDescending(t => t.InAt).ToListAsync(ct);
+        Attempts = await db.Attempts.AsNoTracking().Where(a => a.PackageId == Package.Id).OrderBy(a => a.At).ThenBy(a =>
+            a.Id).ToListAsync(ct);
+        Rechecks = await db.Rechecks.AsNoTracking().Where(r => r.PackageId == Package.Id).OrderBy(r => r.EndedAt != null).ThenBy(r =>
+            r.At).ToListAsync(ct);
+        var ids = Locks.Select(l => l.LockedById).OfType<Guid>().Concat(Tools.Select(t => t.InById)).Concat(Attempts.Select(a =>
+            a.ById)).Concat(Rechecks.Select(r => r.ById)).Distinct().ToList();
         Names = ids.Count == 0 ? Names : await db.People.Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.Id, p => p.Name, ct);
         return true;
     }

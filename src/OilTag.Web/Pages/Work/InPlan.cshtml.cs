@@ -46,15 +46,19 @@ public sealed class InPlanModel(OilTagDb db, Me me, ShedClock clock, PlanLoader 
         (Opens, NotBefore) = (Package.Opens, Package.NotBefore?.ToDateOnly());
         TakesAway = string.Join('\n', Package.TakesAway);
         var undo = Package.UndoneBy;
-        UndoneBy = undo.Count == 0 ? null : string.Join(' ', await db.Packages.Where(p => undo.Contains(p.Id) && p.ClosedAt == null).OrderBy(p => p.Number).Select(p => p.Number).ToListAsync(ct));
+        UndoneBy = undo.Count == 0 ? null : string.Join(' ', await db.Packages.Where(p => undo.Contains(p.Id)
+            && p.ClosedAt == null).OrderBy(p => p.Number).Select(p => p.Number).ToListAsync(ct));
         return Page();
     }
 
-    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.PlaceInPlanAsync(Key, me.Id, number, Opens, TakesAway, ToDate(NotBefore), UndoneBy, clock.Today, ct));
+    public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) =>
+        WriteAsync(me.CanLead, () => LoadAsync(number, ct), () => writes.PlaceInPlanAsync(Key, me.Id, number, Opens, TakesAway,
+        ToDate(NotBefore), UndoneBy, clock.Today, ct));
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
-        if (await db.Packages.AsNoTracking().Include(p => p.Operations).SingleOrDefaultAsync(p => p.Number == number, ct) is not { } package)
+        if (await db.Packages.AsNoTracking().Include(p => p.Operations).SingleOrDefaultAsync(p => p.Number == number,
+            ct) is not { } package)
         {
             return false;
         }
@@ -63,8 +67,10 @@ public sealed class InPlanModel(OilTagDb db, Me me, ShedClock clock, PlanLoader 
         Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == package.MachineId, ct);
         var plan = (await plans.PresentAsync(ct)).Plan;
         var own = package.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).ToList();
-        Steps = [.. own.Select(o => (o, plan?.Position(PlanQuery.Id(o.Id)) is >= 0 and var at ? plan.Result.Schedule.Operations[at] : null))];
-        var about = own.Select(o => PlanQuery.Id(o.Id)).Append(number.ToString(System.Globalization.CultureInfo.InvariantCulture)).ToHashSet(StringComparer.Ordinal);
+        Steps = [.. own.Select(o => (o, plan?.Position(PlanQuery.Id(o.Id)) is >= 0 and var at ? plan.Result.Schedule.Operations[at]
+            : null))];
+        var about = own.Select(o =>
+            PlanQuery.Id(o.Id)).Append(number.ToString(System.Globalization.CultureInfo.InvariantCulture)).ToHashSet(StringComparer.Ordinal);
         Says = [.. plan?.Result.Schedule.Problems.Where(p => about.Contains(p.About)).Select(p => p.Sentence) ?? []];
         return true;
     }

@@ -44,14 +44,17 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock, StandLoader stands)
         if (!Closed)
         {
             var shed = await stands.LoadAsync(db, clock.Now, ct);
-            stood = (await all.AsNoTracking().Where(k => k.ClosedAt == null).Include(k => k.Operations).ToListAsync(ct)).ToDictionary(k => k.Id, k => PackageStand.Of(k, shed));
+            stood = (await all.AsNoTracking().Where(k => k.ClosedAt == null).Include(k => k.Operations).ToListAsync(ct)).ToDictionary(k =>
+                k.Id, k => PackageStand.Of(k, shed));
         }
 
         Stuck = stood.Values.Count(s => s.State == PackageState.Waiting);
         AtHold = stood.Values.Count(s => s.State == PackageState.Held);
         Ready = stood.Values.Count(s => s.State == PackageState.Ready);
         Rows = [.. rows
-            .OrderBy(p => !stood.TryGetValue(p.Id, out var s) ? 3 : s.State == PackageState.Waiting ? 0 : s.State == PackageState.Held ? 1 : 2).ThenBy(p => machines[p.MachineId].Bay).ThenBy(p => p.Number)
-            .Select(p => (p, machines[p.MachineId], p.MilestoneId is { } id ? milestones[id] : string.Empty, stood.GetValueOrDefault(p.Id)))];
+            .OrderBy(p => !stood.TryGetValue(p.Id, out var s) ? 3 : s.State == PackageState.Waiting ? 0 : s.State == PackageState.Held ? 1
+                : 2).ThenBy(p => machines[p.MachineId].Bay).ThenBy(p => p.Number)
+            .Select(p => (p, machines[p.MachineId], p.MilestoneId is { } id ? milestones[id] : string.Empty,
+                stood.GetValueOrDefault(p.Id)))];
     }
 }

@@ -51,9 +51,11 @@ public sealed class LibraryModel(OilTagDb db, Me me, StepWrites writes) : FormPa
         {
             (Name, About, Lines, Version) = (Set.Name, Set.Words, Set.Lines, Set.Version);
         }
-        else if (Keep is { } number && await db.Packages.AsNoTracking().Include(k => k.Operations).SingleOrDefaultAsync(k => k.Number == number, ct) is { } package)
+        else if (Keep is { } number && await db.Packages.AsNoTracking().Include(k => k.Operations).SingleOrDefaultAsync(k =>
+            k.Number == number, ct) is { } package)
         {
-            (Name, Lines) = (package.StartedFrom.Length > 0 ? package.StartedFrom : null, StepWrites.LinesOf(package, await StepQuery.WordsAsync(db, steps: false, ct)));
+            (Name, Lines) = (package.StartedFrom.Length > 0 ? package.StartedFrom : null,
+                StepWrites.LinesOf(package, await StepQuery.WordsAsync(db, steps: false, ct)));
         }
         else if (StartingSteps.Named(From) is { } shipped)
         {
@@ -64,9 +66,11 @@ public sealed class LibraryModel(OilTagDb db, Me me, StepWrites writes) : FormPa
     }
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
-        me.CanLead, () => LoadAsync(ct), () => writes.KeepSetAsync(Key, me.Id, SetId, Name, About, Lines, Version, ct), () => Version = Stale ? Set?.Version ?? 0 : Version);
+        me.CanLead, () => LoadAsync(ct), () => writes.KeepSetAsync(Key, me.Id, SetId, Name, About, Lines, Version, ct), () =>
+            Version = Stale ? Set?.Version ?? 0 : Version);
 
-    public Task<IActionResult> OnPostEndAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.EndSetAsync(Key, me.Id, SetId ?? Guid.Empty, ct));
+    public Task<IActionResult> OnPostEndAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () =>
+        writes.EndSetAsync(Key, me.Id, SetId ?? Guid.Empty, ct));
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {

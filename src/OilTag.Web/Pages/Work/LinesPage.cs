@@ -38,7 +38,8 @@ public abstract class LinesPage(OilTagDb db) : FormPage
     public int Rows => Math.Max(FewestLines, (Lines ?? string.Empty).Split('\n').Length + 1);
 
     /// <summary>Hours of the steps as they are read.</summary>
-    public Stock Stock => Stock.Of(Read.Steps.Select((s, i) => StepChange.Make(s, Before + i + 1)), 0, new Dictionary<Guid, int>(), Read.Steps.Aggregate(HoursRange.None, (sum, s) => sum + (s.Hours ?? HoursRange.None)));
+    public Stock Stock => Stock.Of(Read.Steps.Select((s, i) => StepChange.Make(s, Before + i + 1)), 0, new Dictionary<Guid, int>(),
+        Read.Steps.Aggregate(HoursRange.None, (sum, s) => sum + (s.Hours ?? HoursRange.None)));
 
     /// <summary>Days that pass by themselves, at the likely end.</summary>
     public double DaysWaiting => Read.Steps.Sum(s => (s.Needs.Cure is { } c && !s.Beside ? c.Likely : 0) + (s.Needs.Elapsed?.Likely ?? 0));
@@ -54,7 +55,8 @@ public abstract class LinesPage(OilTagDb db) : FormPage
         High = Typed(s.Hours?.High),
         Hold = s.Hold,
         Beside = s.Beside,
-    }), .. Enumerable.Range(Before + Read.Steps.Count + 1, 3).Select(n => new FieldRow { Number = n.ToString(CultureInfo.InvariantCulture) })];
+    }), .. Enumerable.Range(Before + Read.Steps.Count + 1, 3).Select(n =>
+        new FieldRow { Number = n.ToString(CultureInfo.InvariantCulture) })];
 
     private static string? Typed(double? hours) => hours?.ToString("0.##", CultureInfo.InvariantCulture);
 
@@ -88,7 +90,8 @@ public abstract class LinesPage(OilTagDb db) : FormPage
     {
         await ReadLinesAsync(ct);
         var parts = (Answer ?? string.Empty).Split('.');
-        if (parts.Length != 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var line) || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var n))
+        if (parts.Length != 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var line)
+            || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var n))
         {
             return;
         }
@@ -107,15 +110,18 @@ public abstract class LinesPage(OilTagDb db) : FormPage
     /// <returns>What cannot be read; then nothing is changed.</returns>
     protected async Task<Problem?> FromFieldsAsync(CancellationToken ct)
     {
-        if (Fields.FirstOrDefault(f => !string.IsNullOrWhiteSpace(f.Name) && Typed(f).Length > 0 && StepText.ReadHours(Typed(f) + " h") is null) is { } bad)
+        if (Fields.FirstOrDefault(f => !string.IsNullOrWhiteSpace(f.Name) && Typed(f).Length > 0
+            && StepText.ReadHours(Typed(f) + " h") is null) is { } bad)
         {
-            return new Problem("Lines", $"The hours of “{TypedLines.Short(bad.Name!.Trim())}” are not numbers that can be read: type them as 2, 3 and 5.");
+            return new Problem("Lines",
+                $"The hours of “{TypedLines.Short(bad.Name!.Trim())}” are not numbers that can be read: type them as 2, 3 and 5.");
         }
 
         await ReadLinesAsync(ct);
         var by = Read.Steps.Select((s, i) => (s, i)).ToDictionary(x => x.i + 1, x => x.s);
         var steps = Fields.Select((f, i) => (Field: f, Row: i + 1)).Where(x => !string.IsNullOrWhiteSpace(x.Field.Name))
-            .OrderBy(x => double.TryParse(x.Field.Number, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var at) ? at : Before + x.Row).ThenBy(x => x.Row)
+            .OrderBy(x => double.TryParse(x.Field.Number, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var at) ? at
+                : Before + x.Row).ThenBy(x => x.Row)
             .Select(x =>
             {
                 var step = by.GetValueOrDefault(x.Row) ?? new TypedStep { Name = "Step" };
@@ -134,7 +140,8 @@ public abstract class LinesPage(OilTagDb db) : FormPage
         return null;
     }
 
-    private static string Typed(FieldRow f) => string.Join('-', new[] { f.Low, f.Likely, f.High }.Where(h => !string.IsNullOrWhiteSpace(h)).Select(h => h!.Trim()));
+    private static string Typed(FieldRow f) => string.Join('-', new[] { f.Low, f.Likely, f.High }.Where(h =>
+        !string.IsNullOrWhiteSpace(h)).Select(h => h!.Trim()));
 }
 
 /// <summary>A step in plain fields.</summary>

@@ -59,7 +59,8 @@ public sealed class NeedsModel(OilTagDb db, Me me, ShedClock clock, PackageWrite
     public Task<IActionResult> OnPostAsync(int number, int order, CancellationToken ct) => WriteAsync(
         me.CanLead,
         () => LoadAsync(number, order, ct),
-        () => writes.NeedsAsync(Key, me.Id, number, Step.Id, Entry, new DemandEntry(DemandWhat, Quantity, LeadWeeks, EnquiryWeeks), clock.Today, ct));
+        () => writes.NeedsAsync(Key, me.Id, number, Step.Id, Entry, new DemandEntry(DemandWhat, Quantity, LeadWeeks, EnquiryWeeks),
+            clock.Today, ct));
 
     private async Task<bool> LoadAsync(int number, int order, CancellationToken ct)
     {
@@ -71,9 +72,11 @@ public sealed class NeedsModel(OilTagDb db, Me me, ShedClock clock, PackageWrite
 
         (Package, Step) = (package, step);
         Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == package.MachineId, ct);
-        Skills = await db.Authorisations.Where(a => a.EndedAt == null && !a.Learning).Select(a => a.Skill).Distinct().OrderBy(s => s).ToListAsync(ct);
+        Skills = await db.Authorisations.Where(a => a.EndedAt == null && !a.Learning).Select(a => a.Skill).Distinct().OrderBy(s =>
+            s).ToListAsync(ct);
         Equipment = await db.Equipment.Select(e => e.Name).OrderBy(n => n).ToListAsync(ct);
-        Sites = [new SelectListItem("The shed", string.Empty), .. (await db.Sites.Where(s => s.Name != string.Empty).OrderBy(s => s.Name).Select(s => s.Name).ToListAsync(ct)).Select(s => new SelectListItem(s, s))];
+        Sites = [new SelectListItem("The shed", string.Empty), .. (await db.Sites.Where(s => s.Name != string.Empty).OrderBy(s =>
+            s.Name).Select(s => s.Name).ToListAsync(ct)).Select(s => new SelectListItem(s, s))];
         var ids = step.Needs.Demands;
         Demands = ids.Count == 0 ? [] : await db.Demands.AsNoTracking().Where(d => ids.Contains(d.Id)).OrderBy(d => d.Id).ToListAsync(ct);
         return true;

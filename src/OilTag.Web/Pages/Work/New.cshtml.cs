@@ -86,7 +86,8 @@ public sealed class NewModel(OilTagDb db, Me me, ShedClock clock, StepWrites wri
             return NotFound();
         }
 
-        if (Like is { } number && await Db.Packages.AsNoTracking().Include(k => k.Operations).SingleOrDefaultAsync(k => k.Number == number, ct) is { } like)
+        if (Like is { } number && await Db.Packages.AsNoTracking().Include(k => k.Operations).SingleOrDefaultAsync(k => k.Number == number,
+            ct) is { } like)
         {
             Lines = StepWrites.LinesOf(like, await StepQuery.WordsAsync(Db, steps: false, ct));
             Lines = OtherHand ? StartingSteps.OtherHand(Lines) : Lines;
@@ -102,7 +103,8 @@ public sealed class NewModel(OilTagDb db, Me me, ShedClock clock, StepWrites wri
         return Page();
     }
 
-    public Task<IActionResult> OnPostReadAsync(CancellationToken ct) => ShowAsync(me.CanLead, () => LoadAsync(ct), () => ReadLinesAsync(ct));
+    public Task<IActionResult> OnPostReadAsync(CancellationToken ct) =>
+        ShowAsync(me.CanLead, () => LoadAsync(ct), () => ReadLinesAsync(ct));
 
     public Task<IActionResult> OnPostAnswerAsync(CancellationToken ct) => ShowAsync(me.CanLead, () => LoadAsync(ct), () => AnswerAsync(ct));
 
@@ -124,7 +126,8 @@ public sealed class NewModel(OilTagDb db, Me me, ShedClock clock, StepWrites wri
             await ReadLinesAsync(ct);
             return there;
         },
-        () => writes.OpenAsync(Key, me.Id, new NewPackage(Letter, PlaceId, Tag, Findings, Milestone, Title, Purpose, Lines, From), clock.Today, ct));
+        () => writes.OpenAsync(Key, me.Id, new NewPackage(Letter, PlaceId, Tag, Findings, Milestone, Title, Purpose, Lines, From),
+            clock.Today, ct));
 
     // Starting steps fill an empty field; else they are added at its end.
     private async Task UseAsync(string? name, CancellationToken ct)
@@ -150,7 +153,8 @@ public sealed class NewModel(OilTagDb db, Me me, ShedClock clock, StepWrites wri
     {
         Machines = await Db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
         var tag = Tag is { } n ? await Db.Tags.AsNoTracking().SingleOrDefaultAsync(t => t.Number == n, ct) : null;
-        var findings = Findings.Count == 0 ? [] : await Db.Findings.AsNoTracking().Where(f => Findings.Contains(f.Number)).OrderBy(f => f.Number).ToListAsync(ct);
+        var findings = Findings.Count == 0 ? [] : await Db.Findings.AsNoTracking().Where(f => Findings.Contains(f.Number)).OrderBy(f =>
+            f.Number).ToListAsync(ct);
         if ((Tag is not null && tag is null) || findings.Count != Findings.Distinct().Count())
         {
             return false;
@@ -162,7 +166,8 @@ public sealed class NewModel(OilTagDb db, Me me, ShedClock clock, StepWrites wri
         var machine = Place?.MachineId ?? tag?.MachineId ?? findings.FirstOrDefault()?.MachineId;
         Machine = Machines.FirstOrDefault(m => m.Id == machine) ?? Machines.FirstOrDefault(m => m.Letter == Letter);
         Letter = Machine?.Letter ?? Letter;
-        Places = Machine is null || Place is { Kind: PlaceKind.Slot } ? [] : [new SelectListItem("The whole machine", string.Empty), .. await PlacesAsync(Machine.Id, ct)];
+        Places = Machine is null || Place is { Kind: PlaceKind.Slot } ? []
+            : [new SelectListItem("The whole machine", string.Empty), .. await PlacesAsync(Machine.Id, ct)];
         Milestones = [new SelectListItem("None", string.Empty), .. await MilestoneChoices.OfAsync(Db, Machine?.Id, ct)];
         Sets = await StepQuery.SetsAsync(Db, ct);
         return true;
@@ -171,7 +176,10 @@ public sealed class NewModel(OilTagDb db, Me me, ShedClock clock, StepWrites wri
     private async Task<IEnumerable<SelectListItem>> PlacesAsync(Guid machine, CancellationToken ct)
     {
         var tree = await PlaceWrites.TreeAsync(Db, machine, ct);
-        var assemblies = await Db.Places.AsNoTracking().Where(p => p.MachineId == machine && p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ToListAsync(ct);
-        return assemblies.Select(p => (Path: string.Join(" › ", tree.PathUp(p.Id).Reverse().Select(x => x.Name)), p)).OrderBy(x => x.Path, StringComparer.Ordinal).Select(x => new SelectListItem(x.p.Hand == Hand.None ? x.Path : x.Path + (x.p.Hand == Hand.Left ? ", left" : ", right"), x.p.Id.ToString()));
+        var assemblies = await Db.Places.AsNoTracking().Where(p => p.MachineId == machine && p.Kind == PlaceKind.Assembly).OrderBy(p =>
+            p.Order).ToListAsync(ct);
+        return assemblies.Select(p => (Path: string.Join(" › ", tree.PathUp(p.Id).Reverse().Select(x => x.Name)), p)).OrderBy(x => x.Path,
+            StringComparer.Ordinal).Select(x => new SelectListItem(x.p.Hand == Hand.None ? x.Path : x.Path + (x.p.Hand == Hand.Left
+            ? ", left" : ", right"), x.p.Id.ToString()));
     }
 }

@@ -25,7 +25,8 @@ namespace OilTag.Web.Pages.Work;
 public sealed record CareCounts(int Locks, int Unlocked, int Inside, int Tried, int Again);
 
 /// <summary>One package: what is next, what comes after, what would make it ready, hours and money, and what keeps it from closing.</summary>
-public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StepWrites stepWrites, KitWrites kits, TroubleWrites troubles, Signer signer, StepInstruments instruments, PlanLoader plans, StandLoader stands) : FormPage
+public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWrites writes, StepWrites stepWrites, KitWrites kits,
+    TroubleWrites troubles, Signer signer, StepInstruments instruments, PlanLoader plans, StandLoader stands) : FormPage
 {
     /// <summary>Steps that are listed after the one that is next; more are asked for.</summary>
     public const int MostAfter = 40;
@@ -68,7 +69,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
 
     public string? MilestoneName { get; private set; }
 
-    public IReadOnlyList<SelectListItem> People => [new SelectListItem("Nobody in particular", string.Empty), .. Names.OrderBy(n => n.Value, StringComparer.Ordinal).Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
+    public IReadOnlyList<SelectListItem> People => [new SelectListItem("Nobody in particular", string.Empty), .. Names.OrderBy(n => n.Value,
+        StringComparer.Ordinal).Select(n => new SelectListItem(n.Value, n.Key.ToString()))];
 
     public PackageStand Stand { get; private set; } = null!;
 
@@ -180,30 +182,43 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         return Page();
     }
 
-    public Task<IActionResult> OnPostDoneAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => writes.StepDoneAsync(Key, me.Id, number, Step, me.CanLead, Without, ct), ct);
+    public Task<IActionResult> OnPostDoneAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanRecord, () => writes.StepDoneAsync(Key, me.Id, number, Step, me.CanLead, Without, ct), ct);
 
     public Task<IActionResult> OnPostSignAsync(int number, CancellationToken ct) => RunAsync(
-        number, signer.MayTry, () => signer.SignAsync(Who, Pin, (who, inspector, pin) => writes.SignAsync(Key, who, inspector, number, Step, Note, clock.Today, ct, pin), ct), ct);
+        number, signer.MayTry, () => signer.SignAsync(Who, Pin, (who, inspector, pin) => writes.SignAsync(Key, who, inspector, number, Step,
+            Note, clock.Today, ct, pin), ct), ct);
 
-    public Task<IActionResult> OnPostUndoAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.UndoAsync(Key, me.Id, number, Step, UndoWhy, ct), ct);
+    public Task<IActionResult> OnPostUndoAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanLead, () => writes.UndoAsync(Key, me.Id, number, Step, UndoWhy, ct), ct);
 
-    public Task<IActionResult> OnPostCautionAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.ReadCautionsAsync(Key, me.Id, number, Step, Cautioned, ct), ct);
+    public Task<IActionResult> OnPostCautionAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanRecord, () => stepWrites.ReadCautionsAsync(Key, me.Id, number, Step, Cautioned, ct), ct);
 
-    public Task<IActionResult> OnPostLayAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => stepWrites.LayOutAsync(Key, me.Id, number, Step, What, Here, ct), ct);
+    public Task<IActionResult> OnPostLayAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanRecord, () => stepWrites.LayOutAsync(Key, me.Id, number, Step, What, Here, ct), ct);
 
-    public Task<IActionResult> OnPostBeginAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => kits.BeginWithoutAsync(Key, me.Id, number, Step, BeginWhy, ct), ct);
+    public Task<IActionResult> OnPostBeginAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanLead, () => kits.BeginWithoutAsync(Key, me.Id, number, Step, BeginWhy, ct), ct);
 
-    public Task<IActionResult> OnPostDamagedAsync(int number, CancellationToken ct) => RunAsync(number, me.CanRecord, () => troubles.DamagedAsync(Key, me.Id, number, Damaged, ct), ct);
+    public Task<IActionResult> OnPostDamagedAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanRecord, () => troubles.DamagedAsync(Key, me.Id, number, Damaged, ct), ct);
 
-    public Task<IActionResult> OnPostCloseAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.CloseAsync(Key, me.Id, number, Without, ct), ct);
+    public Task<IActionResult> OnPostCloseAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanLead, () => writes.CloseAsync(Key, me.Id, number, Without, ct), ct);
 
-    public Task<IActionResult> OnPostCancelAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.CancelAsync(Key, me.Id, number, CancelWhy, ct), ct);
+    public Task<IActionResult> OnPostCancelAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanLead, () => writes.CancelAsync(Key, me.Id, number, CancelWhy, ct), ct);
 
-    public Task<IActionResult> OnPostReopenAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.ReopenAsync(Key, me.Id, number, ReopenWhy, ct), ct);
+    public Task<IActionResult> OnPostReopenAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanLead, () => writes.ReopenAsync(Key, me.Id, number, ReopenWhy, ct), ct);
 
-    public Task<IActionResult> OnPostCostAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.SpendAsync(Key, me.Id, number, CostWhat, CostPounds, clock.Today, ct), ct);
+    public Task<IActionResult> OnPostCostAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanLead, () => writes.SpendAsync(Key, me.Id, number, CostWhat, CostPounds, clock.Today, ct), ct);
 
-    public Task<IActionResult> OnPostEditAsync(int number, CancellationToken ct) => RunAsync(number, me.CanLead, () => writes.EditAsync(Key, me.Id, number, new PackageEdit(Title, Purpose, Milestone, WaitingOn, WaitingFor, EstimatePounds, Version), clock.Today, ct), ct);
+    public Task<IActionResult> OnPostEditAsync(int number, CancellationToken ct) =>
+        RunAsync(number, me.CanLead, () => writes.EditAsync(Key, me.Id, number, new PackageEdit(Title, Purpose, Milestone, WaitingOn,
+        WaitingFor, EstimatePounds, Version), clock.Today, ct), ct);
 
     private void Take()
     {
@@ -215,7 +230,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
         Version = Package.Version;
     }
 
-    private Task<IActionResult> RunAsync(int number, bool allowed, Func<Task<Recorded>> write, CancellationToken ct) => WriteAsync(allowed, () => LoadAsync(number, ct), write, () =>
+    private Task<IActionResult> RunAsync(int number, bool allowed, Func<Task<Recorded>> write, CancellationToken ct) =>
+        WriteAsync(allowed, () => LoadAsync(number, ct), write, () =>
     {
         (Title, Purpose) = (Title ?? Package.Title, Purpose ?? Package.Purpose);
 
@@ -261,18 +277,25 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
             return false;
         }
 
-        (Package, Place, Machine, TagNumber, FindingNumber, CardNumber, MilestoneName) = (found.k, found.p, found.m, found.Tag, found.Finding, found.Card, found.Milestone);
+        (Package, Place, Machine, TagNumber, FindingNumber, CardNumber, MilestoneName) = (found.k, found.p, found.m, found.Tag,
+            found.Finding, found.Card, found.Milestone);
         Care = new CareCounts(found.Locks, found.Unlocked, found.Inside, found.Tried, found.Again);
         Bolted = found.Bolted.ToHashSet();
         var shed = await stands.LoadAsync(db, clock.Now, ct);
         Names = shed.Names;
         Signed = [.. found.Signed.OrderByDescending(x => x.s.At).Select(x => (x.s, (SignOffVoid?)x.v))];
-        var booked = await db.Hours.Where(h => h.PackageId == Package.Id).GroupBy(h => new { h.PersonId, h.OperationId }).Select(g => new { g.Key.PersonId, g.Key.OperationId, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
-        Hours = [.. booked.GroupBy(h => h.PersonId).Select(g => (Name: Names[g.Key], Minutes: g.Sum(h => h.Minutes))).OrderByDescending(h => h.Minutes)];
-        OnSteps = booked.Where(h => h.OperationId is not null).GroupBy(h => h.OperationId!.Value).ToDictionary(g => g.Key, g => g.Sum(h => h.Minutes));
+        var booked = await db.Hours.Where(h => h.PackageId == Package.Id).GroupBy(h => new { h.PersonId, h.OperationId }).Select(g =>
+            new { g.Key.PersonId, g.Key.OperationId, Minutes = g.Sum(h => h.Minutes) }).ToListAsync(ct);
+        Hours = [.. booked.GroupBy(h => h.PersonId).Select(g => (Name: Names[g.Key], Minutes: g.Sum(h => h.Minutes))).OrderByDescending(h =>
+            h.Minutes)];
+        OnSteps = booked.Where(h => h.OperationId is not null).GroupBy(h => h.OperationId!.Value).ToDictionary(g => g.Key, g =>
+            g.Sum(h => h.Minutes));
         Costs = await db.Costs.AsNoTracking().Where(c => c.PackageId == Package.Id).OrderBy(c => c.On).ToListAsync(ct);
         var minutes = booked.Sum(h => h.Minutes);
-        Remaining = Package.ClosedAt is not null ? HoursRange.None : WorkshopQuery.Remaining(Package.Operations, Package.Operations.Exists(o => o.Left is not null && o.DoneAt is null) ? await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.Id == Package.Id), ct) : [], minutes).Aggregate(HoursRange.None, (sum, h) => sum + h);
+        Remaining = Package.ClosedAt is not null ? HoursRange.None : WorkshopQuery.Remaining(Package.Operations,
+            Package.Operations.Exists(o => o.Left is not null && o.DoneAt is null)
+            ? await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.Id == Package.Id), ct) : [], minutes).Aggregate(HoursRange.None,
+            (sum, h) => sum + h);
         Stand = PackageStand.Of(Package, shed);
         Stock = Stock.Of(Package.Operations, minutes, OnSteps, Remaining);
         WhyNotClose = Stand.State == PackageState.Complete ? await PackageWrites.WhyNotCloseAsync(db, Package, ct) : [];
@@ -286,12 +309,15 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
             WhyNotSign = await PackageWrites.WhyNotSignAsync(db, Package, hold, me.Id, true, clock.Today, ct);
         }
 
-        Milestones = me.CanLead && Package.ClosedAt is null ? [new SelectListItem("None", string.Empty), .. await MilestoneChoices.OfAsync(db, Machine.Id, ct)] : [];
+        Milestones = me.CanLead && Package.ClosedAt is null ? [new SelectListItem("None", string.Empty),
+            .. await MilestoneChoices.OfAsync(db, Machine.Id, ct)] : [];
         Kept = found.HasKept ? await KeptQuery.OfPackageAsync(db, Package.Id, ct) : [];
         Story = await LogQuery.OfPackageAsync(db, Package.Id, ct);
         var path = (await PlaceWrites.TreeAsync(db, Machine.Id, ct)).PathUp(Place.Id).Select(n => n.Name).ToList();
-        Cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [Package.Title, Place.Name, found.Words, .. Package.Operations.Select(o => o.Name)]);
-        var named = Package.ClosedAt is null ? Package.Operations.Where(o => o.DoneAt is null && o.Kit.Count > 0).OrderBy(o => o.Order).ToList() : [];
+        Cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [Package.Title, Place.Name, found.Words,
+            .. Package.Operations.Select(o => o.Name)]);
+        var named = Package.ClosedAt is null ? Package.Operations.Where(o => o.DoneAt is null && o.Kit.Count > 0).OrderBy(o =>
+            o.Order).ToList() : [];
         var ids = named.ConvertAll(o => o.Id);
         var laid = ids.Count == 0 ? [] : await db.LaidOut.AsNoTracking().Where(l => ids.Contains(l.OperationId)).ToListAsync(ct);
         Kit = [.. named.SelectMany(o => o.Kit.Select(i => (o, i, laid.Find(l => l.OperationId == o.Id && l.What == i.What)?.Here)))];
@@ -308,7 +334,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
             return next.FirstOrDefault();
         }
 
-        var critical = (await plans.PresentAsync(ct)).Plan?.Result.Forecast?.Operations.ToDictionary(o => o.Id, o => o.Critical, StringComparer.Ordinal) ?? [];
+        var critical = (await plans.PresentAsync(ct)).Plan?.Result.Forecast?.Operations.ToDictionary(o => o.Id, o => o.Critical,
+            StringComparer.Ordinal) ?? [];
         return next.OrderByDescending(o => critical.GetValueOrDefault(PlanQuery.Id(o.Id))).ThenBy(o => o.Order).First();
     }
 
@@ -316,7 +343,8 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
     {
         var on = clock.Today;
         var jobs = await db.DayJobs.AsNoTracking().Where(j => j.On == on && j.OperationId == next.Id).OrderBy(j => j.From).ToListAsync(ct);
-        var taken = next.Readings.Count == 0 ? [] : await db.StepReadings.AsNoTracking().Where(r => r.OperationId == next.Id).ToListAsync(ct);
+        var taken = next.Readings.Count == 0 ? [] : await db.StepReadings.AsNoTracking().Where(r =>
+            r.OperationId == next.Id).ToListAsync(ct);
         var places = ReadingRule.Places(next.Readings, taken);
         var reasons = Stand.Reasons.Where(r => r.Step is null || r.Step.Id == next.Id).ToList();
         var cautions = CautionRules.At(Machine.Kind, Machine.Year, path, [next.Name, next.Note]);
@@ -329,13 +357,18 @@ public sealed class PackageModel(OilTagDb db, ShedClock clock, Me me, PackageWri
             Snag = StepView.SnagAt(TagNumber, Place.Id),
             Reasons = reasons,
             Places = places,
-            Who = [.. jobs.GroupBy(j => j.PersonId).Select(g => (Names.GetValueOrDefault(g.Key, string.Empty), $"at it from {g.Min(j => j.From).ToString("HH:mm", null)}"))],
+            Who = [.. jobs.GroupBy(j => j.PersonId).Select(g => (Names.GetValueOrDefault(g.Key, string.Empty),
+                $"at it from {g.Min(j => j.From).ToString("HH:mm", null)}"))],
             WorkedMinutes = OnSteps.GetValueOrDefault(next.Id),
             Cautions = cautions,
             Names = Names,
             AtIt = [.. jobs.Select(j => j.PersonId).Distinct()],
-            ReadBy = cautions.Count == 0 ? new Dictionary<int, IReadOnlyList<Guid>>() : (await db.CautionReads.AsNoTracking().Where(c => c.OperationId == next.Id).OrderBy(c => c.At).ToListAsync(ct)).GroupBy(c => c.Caution).ToDictionary(g => g.Key, g => (IReadOnlyList<Guid>)[.. g.Select(c => c.ById)]),
-            WhyNot = PackageRules.WhyNotFinish(Package, next) ?? (shed.Fixtures.GetValueOrDefault(Package.Id) ?? []).FirstOrDefault() ?? ReadingRule.WhyNot(places),
+            ReadBy = cautions.Count == 0 ? new Dictionary<int, IReadOnlyList<Guid>>()
+                : (await db.CautionReads.AsNoTracking().Where(c => c.OperationId == next.Id).OrderBy(c =>
+                c.At).ToListAsync(ct)).GroupBy(c => c.Caution).ToDictionary(g => g.Key, g =>
+                (IReadOnlyList<Guid>)[.. g.Select(c => c.ById)]),
+            WhyNot = PackageRules.WhyNotFinish(Package,
+                next) ?? (shed.Fixtures.GetValueOrDefault(Package.Id) ?? []).FirstOrDefault() ?? ReadingRule.WhyNot(places),
             Missing = reasons.FirstOrDefault(r => r.Kind == StandKind.Part && r.Step?.Id == next.Id)?.What,
         };
         return view with { Line = instruments.NameFor(view.Now?.Wanted) };

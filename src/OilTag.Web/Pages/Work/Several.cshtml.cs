@@ -36,9 +36,11 @@ public sealed class SeveralModel(OilTagDb db, ShedClock clock, StandLoader stand
     public async Task OnGetAsync(CancellationToken ct)
     {
         Machines = await db.Machines.AsNoTracking().OrderBy(m => m.Bay).ToListAsync(ct);
-        Milestones = [.. (await db.Milestones.AsNoTracking().Where(m => m.EndedAt == null).OrderBy(m => m.On).Select(m => new { m.Id, m.Name }).ToListAsync(ct)).Select(m => (m.Id, m.Name))];
+        Milestones = [.. (await db.Milestones.AsNoTracking().Where(m => m.EndedAt == null).OrderBy(m => m.On).Select(m =>
+            new { m.Id, m.Name }).ToListAsync(ct)).Select(m => (m.Id, m.Name))];
         var machine = Machines.FirstOrDefault(m => m.Letter == Letter)?.Id;
-        var which = db.Packages.Where(k => k.ClosedAt == null && (machine == null || k.MachineId == machine) && (Milestone == null || k.MilestoneId == Milestone) && (Numbers.Count == 0 || Numbers.Contains(k.Number)));
+        var which = db.Packages.Where(k => k.ClosedAt == null && (machine == null || k.MachineId == machine)
+            && (Milestone == null || k.MilestoneId == Milestone) && (Numbers.Count == 0 || Numbers.Contains(k.Number)));
         More = Math.Max(0, await which.CountAsync(ct) - Most);
         var packages = await which.AsNoTracking().Include(k => k.Operations).OrderBy(k => k.Number).Take(Most).ToListAsync(ct);
         var shed = await stands.LoadAsync(db, clock.Now, ct);

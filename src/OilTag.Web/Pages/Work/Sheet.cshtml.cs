@@ -63,7 +63,8 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, ReadingWrite
         return WriteAsync(
             me.CanRecord,
             () => LoadAsync(number, ct),
-            () => writes.SheetAsync(Key, me.Id, number, Sheet, Compared, Who, [.. Rows.Select(r => new SheetRow(r.Step, r.Done, r.Readings ?? [], r.Way, r.Pulls ?? []))], ct));
+            () => writes.SheetAsync(Key, me.Id, number, Sheet, Compared, Who,
+                [.. Rows.Select(r => new SheetRow(r.Step, r.Done, r.Readings ?? [], r.Way, r.Pulls ?? []))], ct));
     }
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
@@ -77,9 +78,11 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, ReadingWrite
         SheetText ??= Package.Revision.ToString(CultureInfo.InvariantCulture);
         if (Typing)
         {
-            People = [new SelectListItem("Choose", string.Empty), .. await PeopleQuery.Team(db).OrderBy(p => p.Name).Select(p => new SelectListItem(p.Name, p.Id.ToString())).ToListAsync(ct)];
+            People = [new SelectListItem("Choose", string.Empty), .. await PeopleQuery.Team(db).OrderBy(p => p.Name).Select(p =>
+                new SelectListItem(p.Name, p.Id.ToString())).ToListAsync(ct)];
             var sheet = Sheet;
-            var since = await db.PackageRevisions.AsNoTracking().Where(r => r.PackageId == Package.Id && r.Number > sheet).OrderBy(r => r.Number).ToListAsync(ct);
+            var since = await db.PackageRevisions.AsNoTracking().Where(r => r.PackageId == Package.Id && r.Number > sheet).OrderBy(r =>
+                r.Number).ToListAsync(ct);
             Since = [.. since.SelectMany(r => r.Changes)];
         }
 

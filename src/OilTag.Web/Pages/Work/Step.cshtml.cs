@@ -12,7 +12,8 @@ using OilTag.Web.Shared;
 namespace OilTag.Web.Pages.Work;
 
 /// <summary>One step in the hand: its limit, one reading at a time, and every reading so far.</summary>
-public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites writes, Signer signer, StepInstruments instruments, StandLoader stands) : FormPage
+public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites writes, Signer signer, StepInstruments instruments,
+    StandLoader stands) : FormPage
 {
     public WorkPackage Package { get; private set; } = null!;
 
@@ -69,10 +70,12 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
     }
 
     public Task<IActionResult> OnPostReadingAsync(int number, int order, CancellationToken ct) => WriteAsync(
-        me.CanRecord, () => LoadAsync(number, order, ct), () => writes.TakeAsync(Key, me.Id, number, View.Step.Id, new ReadingEntry(Wanted, Position, Reading, Instrument, Way), ct), Again);
+        me.CanRecord, () => LoadAsync(number, order, ct), () => writes.TakeAsync(Key, me.Id, number, View.Step.Id, new ReadingEntry(Wanted,
+            Position, Reading, Instrument, Way), ct), Again);
 
     /// <summary>Takes the reading from the instrument's line and keeps it as if it were typed.</summary>
-    public Task<IActionResult> OnPostInstrumentAsync(int number, int order, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(number, order, ct), async () =>
+    public Task<IActionResult> OnPostInstrumentAsync(int number, int order, CancellationToken ct) =>
+        WriteAsync(me.CanRecord, () => LoadAsync(number, order, ct), async () =>
     {
         if (View.Now is not { } now)
         {
@@ -81,16 +84,24 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
 
         var (text, sentence) = await instruments.ReadAsync(now.Wanted, $"{number}-{order}-{now.Position}", ct);
         Reading = text;
-        return text is null ? Recorded.Refused(sentence!, "Reading") : await writes.TakeAsync(Key, me.Id, number, View.Step.Id, new ReadingEntry(now.Wanted.Text, now.Position, text, instruments.NameFor(now.Wanted), Way), ct);
+        return text is null ? Recorded.Refused(sentence!, "Reading") : await writes.TakeAsync(Key, me.Id, number, View.Step.Id,
+            new ReadingEntry(now.Wanted.Text, now.Position, text, instruments.NameFor(now.Wanted), Way), ct);
     }, Again);
 
     public Task<IActionResult> OnPostStrikeAsync(int number, int order, CancellationToken ct) => WriteAsync(
-        me.CanRecord, () => LoadAsync(number, order, ct), () => writes.StrikeAsync(Key, me.Id, me.CanLead, number, ReadingId, StrikeWhy, ct));
+        me.CanRecord, () => LoadAsync(number, order, ct), () => writes.StrikeAsync(Key, me.Id, me.CanLead, number, ReadingId, StrikeWhy,
+            ct));
 
     public Task<IActionResult> OnPostAnswerAsync(int number, int order, CancellationToken ct) => WriteAsync(
-        signer.MayTry, () => LoadAsync(number, order, ct), () => signer.SignAsync(Who, Pin, (who, inspector, _) => writes.AnswerAsync(Key, who, inspector, number, ReadingId, Accept, AcceptWhy, clock.Today, ct), ct));
+        signer.MayTry, () => LoadAsync(number, order, ct), () => signer.SignAsync(Who, Pin, (who, inspector, _) => writes.AnswerAsync(Key,
+            who, inspector, number, ReadingId, Accept, AcceptWhy, clock.Today, ct), ct));
 
-    private void Again() => View = View with { Typed = Reading, Problem = ProblemOf("Reading") ?? ProblemOf("Beyond"), Beyond = ProblemOf("Beyond") is not null };
+    private void Again() => View = View with
+    {
+        Typed = Reading,
+        Problem = ProblemOf("Reading") ?? ProblemOf("Beyond"),
+        Beyond = ProblemOf("Beyond") is not null
+    };
 
     private async Task<bool> LoadAsync(int number, int order, CancellationToken ct)
     {
@@ -103,10 +114,12 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
         Package = package;
         Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == package.MachineId, ct);
         var shed = await stands.LoadAsync(db, clock.Now, ct);
-        var taken = await db.StepReadings.AsNoTracking().Where(r => r.OperationId == step.Id).OrderByDescending(r => r.At).ThenByDescending(r => r.Id).ToListAsync(ct);
+        var taken = await db.StepReadings.AsNoTracking().Where(r => r.OperationId == step.Id).OrderByDescending(r =>
+            r.At).ThenByDescending(r => r.Id).ToListAsync(ct);
         Taken = [.. taken.Select(r => (r, shed.Names.GetValueOrDefault(r.ById, string.Empty)))];
         var ids = taken.Select(r => r.FindingId).OfType<Guid>().ToList();
-        FindingNumbers = ids.Count == 0 ? new Dictionary<Guid, int>() : await db.Findings.Where(f => ids.Contains(f.Id)).ToDictionaryAsync(f => f.Id, f => f.Number, ct);
+        FindingNumbers = ids.Count == 0 ? new Dictionary<Guid, int>() : await db.Findings.Where(f =>
+            ids.Contains(f.Id)).ToDictionaryAsync(f => f.Id, f => f.Number, ct);
         Signers = await signer.WhoAsync(ct);
         var stand = PackageStand.Of(package, shed);
         var places = ReadingRule.Places(step.Readings, taken);
@@ -119,18 +132,24 @@ public sealed class StepModel(OilTagDb db, Me me, ShedClock clock, ReadingWrites
             Step = step,
             Bolts = await db.BoltGroups.AnyAsync(g => g.OperationId == step.Id, ct),
             NotLaid = await KitWrites.WhyNotBeginAsync(db, step, ct),
-            Snag = StepView.SnagAt(await db.Tags.Where(t => t.Id == package.TagId).Select(t => (int?)t.Number).SingleOrDefaultAsync(ct), package.PlaceId),
+            Snag = StepView.SnagAt(await db.Tags.Where(t => t.Id == package.TagId).Select(t => (int?)t.Number).SingleOrDefaultAsync(ct),
+                package.PlaceId),
             Reasons = [.. stand.Reasons.Where(r => r.Step is null || r.Step.Id == step.Id)],
             Places = places,
-            Who = [.. jobs.GroupBy(j => j.PersonId).Select(g => (shed.Names.GetValueOrDefault(g.Key, string.Empty), $"at it from {g.Min(j => j.From).ToString("HH:mm", null)}"))],
+            Who = [.. jobs.GroupBy(j => j.PersonId).Select(g => (shed.Names.GetValueOrDefault(g.Key, string.Empty),
+                $"at it from {g.Min(j => j.From).ToString("HH:mm", null)}"))],
             WorkedMinutes = await db.Hours.Where(h => h.OperationId == step.Id).SumAsync(h => (int?)h.Minutes, ct) ?? 0,
-            Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. tree.PathUp(package.PlaceId).Select(n => n.Name)], [step.Name, step.Note]),
+            Cautions = CautionRules.At(Machine.Kind, Machine.Year, [.. tree.PathUp(package.PlaceId).Select(n => n.Name)],
+                [step.Name, step.Note]),
             Names = shed.Names,
             AtIt = [.. jobs.Select(j => j.PersonId).Distinct()],
-            ReadBy = (await db.CautionReads.AsNoTracking().Where(c => c.OperationId == step.Id).OrderBy(c => c.At).ToListAsync(ct)).GroupBy(c => c.Caution).ToDictionary(g => g.Key, g => (IReadOnlyList<Guid>)[.. g.Select(c => c.ById)]),
+            ReadBy = (await db.CautionReads.AsNoTracking().Where(c => c.OperationId == step.Id).OrderBy(c =>
+                c.At).ToListAsync(ct)).GroupBy(c => c.Caution).ToDictionary(g => g.Key, g =>
+                (IReadOnlyList<Guid>)[.. g.Select(c => c.ById)]),
             WhyNot = await PackageWrites.WhyNotFinishAsync(db, package, step, ct),
             Missing = await PackageWrites.MissingAsync(db, step, ct),
-            Chosen = Wanted is { Length: > 0 } w && Position > 0 && places.Any(p => p.Wanted.Text == w && p.Position == Position) ? (w, Position) : null,
+            Chosen = Wanted is { Length: > 0 } w && Position > 0 && places.Any(p => p.Wanted.Text == w && p.Position == Position)
+                ? (w, Position) : null,
             Instrument = Instrument ?? taken.FirstOrDefault(r => r.ById == me.Id)?.Instrument,
         };
         View = View with { Line = instruments.NameFor(View.Now?.Wanted) };

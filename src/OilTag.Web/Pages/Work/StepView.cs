@@ -85,7 +85,8 @@ public sealed record StepView
     public string? Missing { get; init; }
 
     /// <summary>The position that is next: the chosen one, else the first that was not taken.</summary>
-    public ReadingPlace? Now => Chosen is { } c ? Places.FirstOrDefault(p => p.Wanted.Text == c.Wanted && p.Position == c.Position) : Places.FirstOrDefault(p => p.Reading is null);
+    public ReadingPlace? Now => Chosen is { } c ? Places.FirstOrDefault(p => p.Wanted.Text == c.Wanted && p.Position == c.Position)
+        : Places.FirstOrDefault(p => p.Reading is null);
 
     /// <summary>Positions of the reading that is next.</summary>
     public IReadOnlyList<ReadingPlace> Row => Now is { } now ? [.. Places.Where(p => p.Wanted.Text == now.Wanted.Text)] : Places;
@@ -119,7 +120,8 @@ public sealed record StepView
     public string Unit => (Now?.Wanted.Low ?? Now?.Wanted.High)?.UnitSymbol ?? string.Empty;
 
     /// <summary>What the position is called.</summary>
-    public static string Called(ReadingPlace p) => char.ToUpperInvariant(ReadingWrites.Place(p.Wanted, p.Position)[0]) + ReadingWrites.Place(p.Wanted, p.Position)[1..];
+    public static string Called(ReadingPlace p) => char.ToUpperInvariant(ReadingWrites.Place(p.Wanted,
+        p.Position)[0]) + ReadingWrites.Place(p.Wanted, p.Position)[1..];
 
     /// <summary>What was typed, as a measure; null when it is none.</summary>
     public Measure? TypedValue => Now is { Wanted: { Kind: ReadingKind.Value } w } ? ReadingRule.Judge(w, Typed).Value : null;

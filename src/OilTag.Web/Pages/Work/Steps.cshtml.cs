@@ -42,9 +42,11 @@ public sealed class StepsModel(OilTagDb db, Me me, StepWrites writes) : LinesPag
         return Page();
     }
 
-    public Task<IActionResult> OnPostReadAsync(int number, CancellationToken ct) => ShowAsync(me.CanLead, () => LoadAsync(number, ct), () => ReadLinesAsync(ct));
+    public Task<IActionResult> OnPostReadAsync(int number, CancellationToken ct) =>
+        ShowAsync(me.CanLead, () => LoadAsync(number, ct), () => ReadLinesAsync(ct));
 
-    public Task<IActionResult> OnPostAnswerAsync(int number, CancellationToken ct) => ShowAsync(me.CanLead, () => LoadAsync(number, ct), () => AnswerAsync(ct));
+    public Task<IActionResult> OnPostAnswerAsync(int number, CancellationToken ct) =>
+        ShowAsync(me.CanLead, () => LoadAsync(number, ct), () => AnswerAsync(ct));
 
     public Task<IActionResult> OnPostAsync(int number, CancellationToken ct) => WriteAsync(
         me.CanLead,
@@ -90,7 +92,8 @@ public sealed class StepsModel(OilTagDb db, Me me, StepWrites writes) : LinesPag
 
     private async Task<bool> LoadAsync(int number, CancellationToken ct)
     {
-        if (await Db.Packages.AsNoTracking().Include(k => k.Operations).SingleOrDefaultAsync(k => k.Number == number, ct) is not { } package)
+        if (await Db.Packages.AsNoTracking().Include(k => k.Operations).SingleOrDefaultAsync(k => k.Number == number,
+            ct) is not { } package)
         {
             return false;
         }

@@ -173,14 +173,18 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
         return Page();
     }
 
-    public Task<IActionResult> OnPostSetAsync(int number, int order, CancellationToken ct) => RunAsync(me.CanLead, number, order, () => writes.SetAsync(
-        Key, me.Id, number, Step.Id, new BoltGroupEntry(Name, Noun, Shape, Count, Points, Across, Mark, Sequence, Full, Within, Passes, Threads, Source, ToolId, Again, AgainHours, LockedBy, PhotoId), Version, clock.Today, ct), ct, () => Set = true);
+    public Task<IActionResult> OnPostSetAsync(int number, int order, CancellationToken ct) =>
+        RunAsync(me.CanLead, number, order, () => writes.SetAsync(
+        Key, me.Id, number, Step.Id, new BoltGroupEntry(Name, Noun, Shape, Count, Points, Across, Mark, Sequence, Full, Within, Passes,
+            Threads, Source, ToolId, Again, AgainHours, LockedBy, PhotoId), Version, clock.Today, ct), ct, () => Set = true);
 
     public Task<IActionResult> OnPostPullAsync(int number, int order, CancellationToken ct) =>
-        RunAsync(me.CanRecord, number, order, () => writes.PullAsync(Key, me.Id, number, Step.Id, new PullEntry(Pass, Turned, Pull, false, Why), clock.Today, ct), ct);
+        RunAsync(me.CanRecord, number, order, () => writes.PullAsync(Key, me.Id, number, Step.Id, new PullEntry(Pass, Turned, Pull, false,
+            Why), clock.Today, ct), ct);
 
     /// <summary>Waits for one whole pull of the wrench and keeps it.</summary>
-    public Task<IActionResult> OnPostWrenchAsync(int number, int order, CancellationToken ct) => RunAsync(me.CanRecord, number, order, async () =>
+    public Task<IActionResult> OnPostWrenchAsync(int number, int order, CancellationToken ct) =>
+        RunAsync(me.CanRecord, number, order, async () =>
     {
         if (At is not { Stand.Done: false } at || Target is not { } target)
         {
@@ -228,13 +232,16 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
     }
 
     public Task<IActionResult> OnPostStrikeAsync(int number, int order, CancellationToken ct) =>
-        RunAsync(me.CanRecord, number, order, () => writes.StrikeAsync(Key, me.Id, me.CanLead, number, Step.Id, ReadingId, StrikeWhy, ct), ct);
+        RunAsync(me.CanRecord, number, order, () => writes.StrikeAsync(Key, me.Id, me.CanLead, number, Step.Id, ReadingId, StrikeWhy, ct),
+            ct);
 
     public Task<IActionResult> OnPostAskAsync(int number, int order, CancellationToken ct) =>
         RunAsync(me.CanRecord, number, order, () => writes.AskAsync(Key, me.Id, number, Step.Id, ReadingId, ct), ct);
 
-    public Task<IActionResult> OnPostAnswerAsync(int number, int order, CancellationToken ct) => RunAsync(signer.MayTry, number, order, () => signer.SignAsync(
-        Who, Pin, (who, inspector, _) => writes.AnswerAsync(Key, who, inspector, number, Step.Id, ReadingId, Accept, AcceptWhy, clock.Today, ct), ct), ct);
+    public Task<IActionResult> OnPostAnswerAsync(int number, int order, CancellationToken ct) =>
+        RunAsync(signer.MayTry, number, order, () => signer.SignAsync(
+        Who, Pin, (who, inspector, _) => writes.AnswerAsync(Key, who, inspector, number, Step.Id, ReadingId, Accept, AcceptWhy, clock.Today,
+            ct), ct), ct);
 
     public Task<IActionResult> OnPostToolAsync(int number, int order, CancellationToken ct) =>
         RunAsync(me.CanRecord, number, order, () => writes.ToolAsync(Key, me.Id, number, Step.Id, ToolId, clock.Today, ct), ct);
@@ -244,7 +251,8 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
 
     /// <summary>Which readings are listed, newest first.</summary>
     public IReadOnlyList<TorqueReading> Listed => At is { } at
-        ? [.. at.Readings.Where(r => Bolt is { } n ? r.Number == n : r.Pass == Math.Min(at.Stand.Pass, at.Group.Passes.Count)).OrderByDescending(r => r.At).ThenByDescending(r => r.Id).Take(14)]
+        ? [.. at.Readings.Where(r => Bolt is { } n ? r.Number == n : r.Pass == Math.Min(at.Stand.Pass,
+            at.Group.Passes.Count)).OrderByDescending(r => r.At).ThenByDescending(r => r.Id).Take(14)]
         : [];
 
     /// <summary>The newest pull that counts; null when there is none.</summary>
@@ -265,18 +273,28 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
         return new EmptyResult();
     }
 
-    private Task<IActionResult> RunAsync(bool allowed, int number, int order, Func<Task<Recorded>> write, CancellationToken ct, Action? again = null) =>
+    private Task<IActionResult> RunAsync(bool allowed, int number, int order, Func<Task<Recorded>> write, CancellationToken ct,
+        Action? again = null) =>
         WriteAsync(allowed, () => LoadAsync(number, order, ct), write, again);
 
     private void Take(BoltGroup g)
     {
-        (Name, Noun, Shape, Mark, Threads, Source, ToolId, Again, LockedBy, Version) = (g.Name, g.Noun, g.Shape, g.Mark, g.Threads, g.Source, g.ToolId, g.Again, g.LockedBy, g.Version);
-        Count = g.Shape switch { BoltShape.Rows => string.Join(' ', g.Rows), BoltShape.Mains or BoltShape.Rods => (g.Count / 2).ToString(CultureInfo.InvariantCulture), _ => g.Count.ToString(CultureInfo.InvariantCulture) };
-        Points = string.Join('\n', g.Points.Select(p => string.Create(CultureInfo.InvariantCulture, $"{(p.X + 1) * 50:0.#} {(p.Y + 1) * 50:0.#}")));
+        (Name, Noun, Shape, Mark, Threads, Source, ToolId, Again, LockedBy, Version) = (g.Name, g.Noun, g.Shape, g.Mark, g.Threads,
+            g.Source, g.ToolId, g.Again, g.LockedBy, g.Version);
+        Count = g.Shape switch
+        {
+            BoltShape.Rows => string.Join(' ', g.Rows),
+            BoltShape.Mains or BoltShape.Rods =>
+            (g.Count / 2).ToString(CultureInfo.InvariantCulture),
+            _ => g.Count.ToString(CultureInfo.InvariantCulture)
+        };
+        Points = string.Join('\n', g.Points.Select(p => string.Create(CultureInfo.InvariantCulture,
+            $"{(p.X + 1) * 50:0.#} {(p.Y + 1) * 50:0.#}")));
         PhotoId = g.PhotoId;
         (Across, Full, Within) = (g.Across?.Entered, g.Full.Entered, g.Within.Entered);
         Sequence = g.BooksOrder ? string.Join(' ', g.Order) : null;
-        Passes = string.Join(' ', g.Passes.Select(p => p.Degrees is { } d ? string.Create(CultureInfo.InvariantCulture, $"+{d:0.#}°") : p.Share.ToString("0.#", CultureInfo.InvariantCulture)));
+        Passes = string.Join(' ', g.Passes.Select(p => p.Degrees is { } d ? string.Create(CultureInfo.InvariantCulture, $"+{d:0.#}°")
+            : p.Share.ToString("0.#", CultureInfo.InvariantCulture)));
         AgainHours = g.AgainHours?.ToString("0.#", CultureInfo.InvariantCulture);
     }
 
@@ -291,13 +309,26 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
         (Package, Step) = (package, step);
         Machine = await db.Machines.AsNoTracking().SingleAsync(m => m.Id == package.MachineId, ct);
         At = await TorqueQuery.AtAsync(db, step.Id, tracked: false, ct);
-        var tools = await db.MeasuringTools.AsNoTracking().Where(t => t.Quantity == Quantity.Torque && t.EndedAt == null).OrderBy(t => t.Name).ToListAsync(ct);
-        Tools = [.. tools.Select(t => (t, At is { } at ? TorqueRule.WhyNotTool(at.Group, t, clock.Today) : ToolRule.WhyNot(t, clock.Today)))];
+        var tools = await db.MeasuringTools.AsNoTracking().Where(t => t.Quantity == Quantity.Torque && t.EndedAt == null).OrderBy(t =>
+            t.Name).ToListAsync(ct);
+        Tools = [.. tools.Select(t => (t, At is { } at ? TorqueRule.WhyNotTool(at.Group, t, clock.Today) : ToolRule.WhyNot(t,
+            clock.Today)))];
         Tool = tools.Find(t => t.Id == At?.Group.ToolId);
-        ToolWhyNot = At is { Stand.Done: false } group && group.Group.Passes[group.Stand.Pass - 1].Degrees is null ? TorqueRule.WhyNotTool(group.Group, Tool, clock.Today) : null;
+        ToolWhyNot = At is { Stand.Done: false } group && group.Group.Passes[group.Stand.Pass - 1].Degrees is null
+            ? TorqueRule.WhyNotTool(group.Group, Tool, clock.Today) : null;
         if (At is null || Set)
         {
-            var photos = await (from p in db.Photos join f in db.Findings on p.FindingId equals f.Id where f.PlaceId == package.PlaceId || f.TagId == package.TagId && f.TagId != null orderby p.At descending select new { p.Id, p.Caption, f.Number }).Take(8).ToListAsync(ct);
+            var photos = await (from p in db.Photos
+                                join f in db.Findings on p.FindingId equals f.Id
+                                where f.PlaceId == package.PlaceId
+                || f.TagId == package.TagId && f.TagId != null
+                                orderby p.At descending
+                                select new
+                                {
+                                    p.Id,
+                                    p.Caption,
+                                    f.Number
+                                }).Take(8).ToListAsync(ct);
             Photos = [.. photos.Select(p => (p.Id, p.Caption.Length > 0 ? p.Caption : $"Photo of F{p.Number}"))];
         }
 
@@ -323,5 +354,6 @@ public sealed class TorqueModel(OilTagDb db, Me me, ShedClock clock, TorqueWrite
     }
 
     /// <summary>Wrenches that may be used today, for a choice.</summary>
-    public IReadOnlyList<SelectListItem> ToolChoices => [new SelectListItem("None yet", string.Empty), .. Tools.Where(t => t.WhyNot is null).Select(t => new SelectListItem(t.Tool.Name, t.Tool.Id.ToString()))];
+    public IReadOnlyList<SelectListItem> ToolChoices => [new SelectListItem("None yet", string.Empty), .. Tools.Where(t =>
+        t.WhyNot is null).Select(t => new SelectListItem(t.Tool.Name, t.Tool.Id.ToString()))];
 }

@@ -32,8 +32,18 @@ public sealed class TriedModel(OilTagDb db) : PageModel
             join p in db.Places on a.PlaceId equals p.Id
             where a.StruckAt == null && (Trouble == null || a.Trouble == Trouble)
             orderby a.At descending
-            select new { a, m.Letter, m.Tin, p.Name, Package = db.Packages.Where(k => k.Id == a.PackageId).Select(k => (int?)k.Number).FirstOrDefault() }).AsNoTracking().ToListAsync(ct);
-        var hits = rows.Where(r => wanted.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(w => $"{r.a.What} {r.a.Medium} {r.a.Note} {r.Name} {AttemptRule.Words(r.a.Way)}".Contains(w, StringComparison.OrdinalIgnoreCase))).ToList();
+            select new
+            {
+                a,
+                m.Letter,
+                m.Tin,
+                p.Name,
+                Package = db.Packages.Where(k => k.Id == a.PackageId).Select(k =>
+                (int?)k.Number).FirstOrDefault()
+            }).AsNoTracking().ToListAsync(ct);
+        var hits = rows.Where(r => wanted.Split(' ', StringSplitOptions.RemoveEmptyEntries).All(w =>
+            $"{r.a.What} {r.a.Medium} {r.a.Note} {r.Name} {AttemptRule.Words(r.a.Way)}".Contains(w,
+            StringComparison.OrdinalIgnoreCase))).ToList();
         Worked = AttemptRule.Worked(hits.Select(h => h.a));
         Parts = hits.Select(h => (h.a.MachineId, h.a.PlaceId, h.a.What.ToLowerInvariant())).Distinct().Count();
         Found = [.. hits.Take(Most).Select(h => (h.a, h.Letter, h.Tin, h.Name, h.Package))];
