@@ -159,6 +159,26 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
     }
 
     [Fact]
+    public async Task A_step_goes_with_its_bolts_until_one_is_pulled()
+    {
+        using var una = await shed.AsAsync("una");
+        var number = await OpenAsync(una, "Taken out", "clean 1 h\ncover on 2 h\nlook 1 h");
+        var path = $"/w/{number}/2/torque";
+        await una.OpenAsync(path);
+        await TakesAsync(una, $"{path}?handler=Set", Bolts(await ToolAsync("Wrench 1")));
+        await una.OpenAsync($"/w/{number}/steps");
+        await TakesAsync(una, $"/w/{number}/steps", ("Lines", "1. Clean 1 h\n3. Look 1 h"), ("Seen", "1"));
+        var step = (await PackageAsync(number)).Operations.Select(o => o.Name).ToList();
+        step.ShouldBe(["Clean", "Look"]);
+
+        await una.OpenAsync($"/w/{number}/2/torque");
+        await TakesAsync(una, $"{path}?handler=Set", Bolts(await ToolAsync("Wrench 1")));
+        await TakesAsync(una, $"{path}?handler=Pull", ("Pass", "1"), ("Turned", "1"), ("Pull", "25"));
+        await una.OpenAsync($"/w/{number}/steps");
+        await RefusesAsync(una, $"/w/{number}/steps", "Keep its line, or finish it first", ("Lines", "1. Clean 1 h"), ("Seen", "2"));
+    }
+
+    [Fact]
     public async Task The_wrench_is_followed_and_what_it_lets_go_at_is_kept()
     {
         using var una = await shed.AsAsync("una");
@@ -367,6 +387,18 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
             ("EveryDays", "60"), ("Version", $"{task.Version}"))).StatusCode.ShouldBe(HttpStatusCode.Conflict, "stale");
         await TakesAsync(una, $"{Path}?handler=End&change={task.Id}", ("EndWhy", "Sealed bearings now"));
         (await una.PostAsync($"{Path}?handler=End&change={task.Id}", ("EndWhy", "again"))).StatusCode.ShouldBe(HttpStatusCode.Conflict);
+
+        // A place with a service list stays in the breakdown.
+        await una.OpenAsync("/machines/B/breakdown");
+        var bare = await shed.AskAsync(async db =>
+        {
+            var p = new Core.Machines.Place { MachineId = task.MachineId, Kind = Core.Machines.PlaceKind.Assembly, Name = "Service test", Order = 90 };
+            db.Places.Add(p);
+            await db.SaveChangesAsync(Ct);
+            return p.Id;
+        });
+        await TakesAsync(una, $"{Path}?handler=Set", ("What", "Oil the test"), ("PlaceId", bare.ToString()), ("EveryDays", "9"));
+        await RefusesAsync(una, "/machines/B/breakdown?handler=Remove", "Something is on record about Service test", ("At", bare.ToString()));
 
         // A recheck comes by itself after the next run.
         await TakesAsync(tobit, $"{Path}?handler=Again", ("Recheck", "Test nuts"), ("PlaceId", place.ToString()), ("AfterUse", "Run"));

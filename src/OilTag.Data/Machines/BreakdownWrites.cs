@@ -221,7 +221,8 @@ public sealed class BreakdownWrites(OilTagDb db, Recorder recorder)
             db.Tags.Any(t => t.SlotId == p.Id) || db.Fittings.Any(f => f.SlotId == p.Id) || db.Findings.Any(f => f.PlaceId == p.Id) || db.Packages.Any(k => k.PlaceId == p.Id)
             || db.Sheets.Any(s => s.PlaceId == p.Id) || db.Matrices.Any(s => s.PlaceId == p.Id) || db.Points.Any(s => s.PlaceId == p.Id) || db.BookLines.Any(l => l.PlaceId == p.Id) || db.HiddenDamages.Any(d => d.PlaceId == p.Id)
             || db.Questions.Any(q => q.PlaceId == p.Id) || db.Looks.Any(l => l.PlaceId == p.Id) || db.Diagnoses.Any(d => d.PlaceId == p.Id) || db.Demands.Any(d => d.PlaceId == p.Id)
-            || db.TemporaryItems.Any(t => t.PlaceId == p.Id) || db.Surfaces.Any(s => s.PlaceId == p.Id) || db.Closings.Any(c => c.PlaceId == p.Id) || db.Trials.Any(t => t.PlaceId == p.Id) || db.Motions.Any(x => x.PlaceId == p.Id)).Select(p => p.Name).FirstOrDefaultAsync(ct);
+            || db.TemporaryItems.Any(t => t.PlaceId == p.Id) || db.Surfaces.Any(s => s.PlaceId == p.Id) || db.Closings.Any(c => c.PlaceId == p.Id) || db.Trials.Any(t => t.PlaceId == p.Id) || db.Motions.Any(x => x.PlaceId == p.Id)
+            || db.ServiceTasks.Any(t => t.PlaceId == p.Id) || db.Rechecks.Any(r => r.PlaceId == p.Id) || db.Attempts.Any(a => a.PlaceId == p.Id)).Select(p => p.Name).FirstOrDefaultAsync(ct);
         if (used is not null)
         {
             return Recorded.Refused($"Something is on record about {used}, so it stays. Rename it or move it instead.");

@@ -329,6 +329,8 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         : await db.Costs.AnyAsync(c => c.PackageId == packageId, ct) ? "money is spent"
         : await db.StepReadings.AnyAsync(r => db.Operations.Any(o => o.Id == r.OperationId && o.PackageId == packageId), ct)
             ? "readings are taken"
+        : await db.TorqueReadings.AnyAsync(r => db.BoltGroups.Any(g => g.Id == r.GroupId
+            && db.Operations.Any(o => o.Id == g.OperationId && o.PackageId == packageId)), ct) ? "bolts are pulled"
         : await (from m in db.StageMoves join s in db.Stages on m.StageId equals s.Id join c in db.RouteCards on s.RouteCardId equals c.Id where c.PackageId == packageId select m.Id).AnyAsync(ct) ? "pieces are counted on its route card"
         : null;
 

@@ -390,7 +390,8 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
     // Open steps that somebody worked at: hours are booked on them, or readings were taken.
     private async Task<HashSet<Guid>> BegunAsync(Guid packageId, CancellationToken ct) =>
         [.. await db.Operations.Where(o => o.PackageId == packageId && o.DoneAt == null
-        && (db.Hours.Any(h => h.OperationId == o.Id) || db.StepReadings.Any(r => r.OperationId == o.Id))).Select(o =>
+        && (db.Hours.Any(h => h.OperationId == o.Id) || db.StepReadings.Any(r => r.OperationId == o.Id)
+            || db.TorqueReadings.Any(r => db.BoltGroups.Any(g => g.Id == r.GroupId && g.OperationId == o.Id)))).Select(o =>
             o.Id).ToListAsync(ct)];
 
     // What holds on to a step that is to be taken out, in words.
@@ -422,6 +423,7 @@ public sealed class StepWrites(OilTagDb db, Recorder recorder)
 
         await db.DayJobs.Where(j => j.OperationId != null && ids.Contains(j.OperationId.Value)).ExecuteDeleteAsync(ct);
         await db.CautionReads.Where(c => ids.Contains(c.OperationId)).ExecuteDeleteAsync(ct);
+        await db.BoltGroups.Where(g => ids.Contains(g.OperationId)).ExecuteDeleteAsync(ct);
         await db.HiddenDamages.Where(s => s.AfterId != null && ids.Contains(s.AfterId.Value)).ExecuteUpdateAsync(u =>
             u.SetProperty(s => s.AfterId, (Guid?)null), ct);
         foreach (var step in removed)
