@@ -401,7 +401,7 @@ public sealed class CareFlowTests(WrenchShed shed) : IClassFixture<WrenchShed>
         await RefusesAsync(una, "/machines/B/breakdown?handler=Remove", "Something is on record about Service test", ("At", bare.ToString()));
 
         // A recheck comes by itself after the next run.
-        await TakesAsync(tobit, $"{Path}?handler=Again", ("Recheck", "Test nuts"), ("PlaceId", place.ToString()), ("AfterUse", "Run"));
+        await TakesAsync(tobit, $"{Path}?handler=Again", ("Recheck", "Test nuts"), ("RecheckPlace", place.ToString()), ("AfterUse", "Run"));
         await TakesAsync(tobit, $"{Path}?handler=Use", ("UseKind", "Run"), ("UseOn", HandClock.Day(0)), ("UseHours", "0.5"));
         await una.OpenAsync("/machines/B/standing");
         una.Text.ShouldContain("Recheck: Test nuts, Upper axle, since the run on 26 November 2026.");

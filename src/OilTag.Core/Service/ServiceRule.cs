@@ -294,7 +294,7 @@ public static class ServiceRule
         var words = TextRules.Need(problems, "Recheck", what, "Say what is looked at again, such as torque of the cover studs.", 120);
         if (place is null)
         {
-            problems.Add(new Problem("PlaceId", "Choose the place."));
+            problems.Add(new Problem("RecheckPlace", "Choose the place."));
         }
 
         if (on < today || on > today.PlusYears(20))

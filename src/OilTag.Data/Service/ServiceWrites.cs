@@ -224,7 +224,7 @@ public sealed class ServiceWrites(OilTagDb db, Recorder recorder)
         var (what, hours, problems) = ServiceRule.CheckRecheck(e.What, e.PlaceId, e.On, e.AfterHours, e.AfterUse, today);
         if (e.PlaceId is { } p && !await db.Places.AnyAsync(x => x.Id == p && x.MachineId == machineId, ct))
         {
-            problems = [.. problems, new Problem("PlaceId", "Choose a place of this machine.")];
+            problems = [.. problems, new Problem("RecheckPlace", "Choose a place of this machine.")];
         }
 
         if (problems.Count > 0)

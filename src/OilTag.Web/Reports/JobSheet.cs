@@ -4,6 +4,7 @@ using NodaTime;
 using OilTag.Core.Cautions;
 using OilTag.Core.Log;
 using OilTag.Core.Machines;
+using OilTag.Core.Make;
 using OilTag.Core.Torque;
 using OilTag.Core.Work;
 using OilTag.Data;
@@ -92,7 +93,11 @@ public static class JobSheet
         }
 
         var package = found.k;
-        var path = (await PlaceWrites.TreeAsync(db, found.m.Id, ct)).PathUp(found.p.Id).Select(n => n.Name).ToList();
+        var above = (await PlaceWrites.TreeAsync(db, found.m.Id, ct)).PathUp(found.p.Id);
+        var path = above.Select(n => n.Name).ToList();
+        var at = above.Select(n => (Guid?)n.Id).ToList();
+        var drawings = await db.Drawings.AsNoTracking().Where(d => d.MachineId == found.m.Id && at.Contains(d.PlaceId))
+            .OrderBy(d => d.Number).ThenBy(d => d.Sheet).Take(8).ToListAsync(ct);
         var open = package.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order);
         var cautions = CautionRules.At(found.m.Kind, found.m.Year, path,
             [package.Title, found.p.Name, .. open.SelectMany(o => new[] { o.Name, o.Note })]);
@@ -112,6 +117,8 @@ public static class JobSheet
         [
             .. found.Finding is { } f ? [$"Finding F{f}"] : Array.Empty<string>(),
             .. found.Card is { } card ? [$"Route card R{card}"] : Array.Empty<string>(),
+            .. drawings.Select(d => $"Drawing {d.Number}{(d.Sheet.Length > 0 ? $" sheet {d.Sheet}" : string.Empty)}{(d.Revision.Length > 0 ? $", rev {d.Revision}" : ", no revision said")}"
+                + $"{(DrawingRule.Open(d) is null ? string.Empty : ": not settled")}{(d.Where.Length > 0 ? $"; {d.Where}" : string.Empty)}"),
             .. found.Bolts.Select(b => b.Source.TrimEnd('.')).Distinct(),
             .. tools.Select(t => t.Until is { } until && until >= today ? $"{t.Name}, till {LogWords.Day(until)}"
                 : $"{t.Name}: out of calibration, take another"),

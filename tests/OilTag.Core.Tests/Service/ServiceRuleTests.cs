@@ -146,6 +146,6 @@ public sealed class ServiceRuleTests
             c => c.Distance!.Si.ShouldBe(804.672, 1e-9));
         ServiceRule.CheckRecheck("Nuts", Guid.NewGuid(), null, null, null, Today).Problems.Single().Field.ShouldBe("RecheckOn");
         ServiceRule.CheckRecheck("Nuts", null, Today.PlusDays(-1), "-1", null, Today).Problems.Select(p =>
-            p.Field).ShouldBe(["PlaceId", "RecheckOn", "AfterHours"]);
+            p.Field).ShouldBe(["RecheckPlace", "RecheckOn", "AfterHours"]);
     }
 }

@@ -104,6 +104,9 @@ public sealed class MachineModel(OilTagDb db, Me me, ShedClock clock, AccessLoad
     public string? Recheck { get; set; }
 
     [BindProperty]
+    public Guid? RecheckPlace { get; set; }
+
+    [BindProperty]
     public DateOnly? RecheckOn { get; set; }
 
     [BindProperty]
@@ -160,7 +163,7 @@ public sealed class MachineModel(OilTagDb db, Me me, ShedClock clock, AccessLoad
         RunAsync(me.CanRecord, letter, () => writes.NotUsedAsync(Key, me.Id, me.CanLead, Machine.Letter, Id, BackWhy, ct), ct);
 
     public Task<IActionResult> OnPostAgainAsync(string letter, CancellationToken ct) =>
-        RunAsync(me.CanRecord, letter, () => writes.AgainAsync(Key, me.Id, Machine.Letter, null, new RecheckEntry(Recheck, PlaceId,
+        RunAsync(me.CanRecord, letter, () => writes.AgainAsync(Key, me.Id, Machine.Letter, null, new RecheckEntry(Recheck, RecheckPlace,
             ToDate(RecheckOn), AfterHours, AfterUse), clock.Today, Here, ct), ct);
 
     public Task<IActionResult> OnPostCheckedAsync(string letter, CancellationToken ct) =>
