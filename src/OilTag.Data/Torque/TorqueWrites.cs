@@ -27,7 +27,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
-        var (package, step) = await StepAsync(number, operationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, operationId, ct);
         if (step is null || step.Hold)
         {
             return Recorded.Changed;
@@ -94,7 +94,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
-        var (package, step) = await StepAsync(number, operationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, operationId, ct);
         if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { } at)
         {
             return Recorded.Changed;
@@ -116,7 +116,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
-        var (package, step) = await StepAsync(number, operationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, operationId, ct);
         if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { } at || at.Stand.Done
             || e.Pass != at.Stand.Pass || e.Number < 1 || e.Number > at.Group.Count)
         {
@@ -203,7 +203,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
-        var (package, step) = await StepAsync(number, operationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, operationId, ct);
         if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { } at
             || at.Readings.FirstOrDefault(r => r.Id == readingId) is not { StruckAt: null } reading)
         {
@@ -236,7 +236,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
     public Task<Recorded> AskAsync(Guid key, Guid personId, int number, Guid operationId, Guid readingId, CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
-        var (package, step) = await StepAsync(number, operationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, operationId, ct);
         if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true, ct) is not { Stand.Over: { } over } at
             || over.Id != readingId || over.AskedAt is not null)
         {
@@ -254,7 +254,7 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
         string? why, LocalDate today, CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
-        var (package, step) = await StepAsync(number, operationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, operationId, ct);
         if (step is null || await TorqueQuery.AtAsync(db, operationId, tracked: true,
             ct) is not { Stand.Over: { AskedAt: not null } over } at || over.Id != readingId)
         {
@@ -371,10 +371,4 @@ public sealed class TorqueWrites(OilTagDb db, Recorder recorder)
 
     private static string Page(int number, Operation step) => string.Create(CultureInfo.InvariantCulture,
         $"/w/{number}/{step.Order}/torque");
-
-    private async Task<(WorkPackage Package, Operation? Step)> StepAsync(int number, Guid operationId, CancellationToken ct)
-    {
-        var package = await PackageWrites.LockAsync(db, number, ct);
-        return (package, package.Operations.Find(o => o.Id == operationId));
-    }
 }

@@ -619,4 +619,11 @@ public sealed class PackageWrites(OilTagDb db, Recorder recorder)
         await db.Database.ExecuteSqlAsync($"select 1 from packages where number = {number} for update", ct);
         return await db.Packages.Include(p => p.Operations).SingleAsync(p => p.Number == number, ct);
     }
+
+    /// <summary>The locked package with one of its steps; the step is null when it went meanwhile.</summary>
+    internal static async Task<(WorkPackage Package, Operation? Step)> StepAsync(OilTagDb db, int number, Guid operationId, CancellationToken ct)
+    {
+        var package = await LockAsync(db, number, ct);
+        return (package, package.Operations.Find(o => o.Id == operationId));
+    }
 }

@@ -47,7 +47,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
     public Task<Recorded> TakeAsync(Guid key, Guid personId, int number, Guid operationId, ReadingEntry e, CancellationToken ct) =>
         recorder.RecordAsync(key, personId, async () =>
     {
-        var (package, step) = await StepAsync(number, operationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, operationId, ct);
         if (step is null || step.Readings.FirstOrDefault(w => w.Text == e.Wanted) is not { } wanted || e.Position < 1
             || e.Position > wanted.Positions)
         {
@@ -321,7 +321,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Changed;
         }
 
-        var (package, step) = await StepAsync(number, reading.OperationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, reading.OperationId, ct);
         if (step is null)
         {
             return Recorded.Changed;
@@ -359,7 +359,7 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
             return Recorded.Changed;
         }
 
-        var (package, step) = await StepAsync(number, reading.OperationId, ct);
+        var (package, step) = await PackageWrites.StepAsync(db, number, reading.OperationId, ct);
         if (step is null)
         {
             return Recorded.Changed;
@@ -394,10 +394,4 @@ public sealed class ReadingWrites(OilTagDb db, Recorder recorder)
     }
 
     private static string Page(int number, Operation step) => string.Create(CultureInfo.InvariantCulture, $"/w/{number}/{step.Order}");
-
-    private async Task<(WorkPackage Package, Operation? Step)> StepAsync(int number, Guid operationId, CancellationToken ct)
-    {
-        var package = await PackageWrites.LockAsync(db, number, ct);
-        return (package, package.Operations.Find(o => o.Id == operationId));
-    }
 }

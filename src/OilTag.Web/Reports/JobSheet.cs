@@ -21,8 +21,6 @@ namespace OilTag.Web.Reports;
 /// <param name="Place">The place.</param>
 /// <param name="Cautions">Cautions that fit it.</param>
 /// <param name="Tags">Tags of its parts with where they lie.</param>
-/// <param name="FindingNumber">The finding that it clears.</param>
-/// <param name="CardNumber">Its route card.</param>
 /// <param name="Bolts">Bolts of its steps.</param>
 /// <param name="From">Papers and tools that it names: drawings with their revision, where torques come from, wrenches.</param>
 public sealed record JobSheetFacts(
@@ -31,8 +29,6 @@ public sealed record JobSheetFacts(
     string Place,
     IReadOnlyList<Caution> Cautions,
     IReadOnlyList<(int Number, string Name, string Where)> Tags,
-    int? FindingNumber,
-    int? CardNumber,
     IReadOnlyDictionary<Guid, BoltGroup> Bolts,
     IReadOnlyList<string> From);
 
@@ -129,8 +125,6 @@ public static class JobSheet
             found.p.FullName,
             cautions,
             [.. tags.Select(t => (t.Number, PlaceNames.Full(t.Name, t.Hand, t.Position), t.Where ?? string.Empty))],
-            found.Finding,
-            found.Card,
             found.Bolts.ToDictionary(b => b.OperationId),
             from);
     }
