@@ -199,11 +199,11 @@ public sealed class RealInstallationTests(RealInstallationTests.NoDemo shed) : I
         await keeper.OpenAsync("/");
         keeper.Text.ShouldContain("No machine yet");
         await keeper.OpenAsync("/keep");
-        (await keeper.PostAsync("/keep?handler=Machine", ("Letter", "F"), ("Name", "Teasel"), ("Year", "1066"), ("Tin", "gold"), ("Assemblies", " under nothing"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await keeper.PostAsync("/keep?handler=Machine", ("Letter", "F"), ("Name", "Teasel"), ("Year", "1066"), ("Tin", "gold"), ("Assemblies", "- under nothing"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         keeper.Beside("Letter").ShouldContain("C, D, F, P, R, S and W stand for check points");
         keeper.Beside("What").ShouldContain("Say what it is");
         keeper.Beside("Year").ShouldContain("1700 to");
-        keeper.Beside("Assemblies").ShouldContain("hangs under nothing");
+        keeper.Beside("Assemblies").ShouldContain("A part needs an assembly above it");
         keeper.Typed("Name").ShouldBe("Teasel");
         (await keeper.PostAsync("/keep?handler=Machine", ("Letter", "t"), ("Name", "Teasel"), ("What", "thresher"), ("Year", "1912"), ("Kind", "Other"), ("Standard", "Demonstrate"), ("Tin", "teal"), ("Assemblies", "Drum\n  Beater, left\n  Beater, right\nShaker"))).Headers.Location!.ToString().ShouldBe("/machines/T");
         await keeper.OpenAsync("/machines/T");
