@@ -9,6 +9,7 @@ return args switch
     ["shed"] => ShedBench.Run([250, 500, 1000, 2000, 4000]),
     ["shed", var operations] => ShedBench.Run([int.Parse(operations, System.Globalization.CultureInfo.InvariantCulture)]),
     ["day"] => DayBench.Run(),
+    ["stable", var file, var sheds] => StableBench.Run(file, int.Parse(sheds, System.Globalization.CultureInfo.InvariantCulture)),
     [var folder, ..] => ProjectBench.Run(folder, args.Length > 1 ? double.Parse(args[1], System.Globalization.CultureInfo.InvariantCulture) : 1),
     _ => 2,
 };

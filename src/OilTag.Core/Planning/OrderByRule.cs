@@ -5,8 +5,8 @@ namespace OilTag.Core.Planning;
 /// <summary>By when something has to be ordered.</summary>
 /// <param name="Demand">Demand.</param>
 /// <param name="Milestone">The milestone that it would make worse first; empty when it is only for a package that is put off.</param>
-/// <param name="On">The last day on which asking for it does not make the milestone worse; before today when it is overdue. Null when it does not matter
-/// within the planned weeks.</param>
+/// <param name="On">The last day on which asking for it leaves the milestone's day as it is in the chosen share of the runs; before today when it is
+/// overdue. Null when it does not matter within the planned weeks.</param>
 /// <param name="Overdue">True when that day is past: each day of waiting costs.</param>
 /// <param name="Cost">By how many days the milestone's date at the chosen confidence is later when it is asked for today than if it were here.</param>
 /// <param name="Slack">Days from today to that day; null when it does not matter within the planned weeks.</param>
@@ -14,6 +14,9 @@ public sealed record OrderBy(string Demand, string Milestone, LocalDate? On, boo
 {
     /// <summary>The package that is put off and should be able to begin on its day; empty when it is for a milestone.</summary>
     public string Package { get; init; } = string.Empty;
+
+    /// <summary>Days by which chance in the runs may have moved the day, forward or back: half of its 95 % interval; nought when nothing is left to chance.</summary>
+    public int Within { get; init; }
 
     /// <summary>What it is for, in words.</summary>
     /// <param name="input">The plan.</param>
@@ -32,9 +35,9 @@ public sealed record OrderBy(string Demand, string Milestone, LocalDate? On, boo
 }
 
 /// <summary>
-/// The last day on which ordering does not make a milestone worse, at a chosen confidence: the milestone's day at that confidence is worked out by
-/// simulation as if the thing were here, and the last day of asking for it is sought that leaves it as it is. The runs are the same for every day that is
-/// tried, so chance does not tell them apart. It is sought by halving, which takes for granted that asking later never makes the milestone sooner.
+/// The last day on which ordering does no harm, at a chosen confidence. Each drawn run of the plan has such a day of its own: the last day of asking on
+/// which the milestone is met no later than if the thing were here. It is sought by halving, which takes for granted that asking later never makes the
+/// milestone sooner. The rule's day is the one that as many of the runs as the confidence says can bear.
 /// </summary>
 public static class OrderByRule
 {
@@ -90,61 +93,84 @@ public static class OrderByRule
         return [.. found.OrderByDescending(o => o.Overdue).ThenBy(o => o.On ?? LocalDate.MaxIsoValue).ThenByDescending(o => o.Cost).ThenBy(o => o.Demand, StringComparer.Ordinal)];
     }
 
-    /// <summary>The milestone's day at a confidence when a demand is asked for on a day, counted from today.</summary>
+    /// <summary>The share of runs in which asking for a demand on a day leaves the milestone's day as if the demand were here.</summary>
     /// <param name="planner">The plan.</param>
     /// <param name="demand">Demand.</param>
     /// <param name="milestone">Milestone.</param>
     /// <param name="day">Days from today, below nought for the past.</param>
-    /// <param name="confidence">Share of runs.</param>
     /// <param name="runs">Runs.</param>
     /// <param name="seed">Seed.</param>
-    /// <returns>Minute from the beginning of today; null beyond the planned weeks.</returns>
-    public static int? MinuteWhenAskedOn(Planner planner, string demand, string milestone, int day, double confidence, int runs, int seed = 1)
+    /// <returns>0 to 1.</returns>
+    public static double Harmless(Planner planner, string demand, string milestone, int day, int runs, int seed = 1)
     {
         ArgumentNullException.ThrowIfNull(planner);
         var d = planner.Input.Demands.ToList().FindIndex(x => x.Id == demand);
         var k = planner.Input.Milestones.ToList().FindIndex(x => x.Id == milestone);
-        var minute = When(planner, d, k, day * 1440, confidence, runs, seed, default);
-        return minute == PlanModel.Never ? null : minute;
+        var harmless = new bool[runs];
+        PlanSimulation.Each(planner, runs, seed, (run, i) =>
+        {
+            var here = Day(planner, run, d, k, seed, i, -Longest(planner.Model.Demands[d]));
+            harmless[i] = Day(planner, run, d, k, seed, i, day) <= here;
+        });
+        return harmless.Count(h => h) / (double)runs;
     }
 
     private static OrderBy One(Planner planner, int d, int k, double confidence, int runs, int seed, CancellationToken ct)
     {
         var input = planner.Input;
-        var demand = planner.Model.Demands[d];
+        var longest = Longest(planner.Model.Demands[d]);
+        var beyond = (planner.Model.Horizon / 1440) + 1;
+        var (here, today, bears) = (new int[runs], new int[runs], new int[runs]);
+        PlanSimulation.Each(planner, runs, seed, (run, i) =>
+        {
+            int When(int day) => Day(planner, run, d, k, seed, i, day);
+            here[i] = When(-longest);
+            today[i] = When(0);
+            var (good, bad) = today[i] > here[i] ? (-longest, 0) : (0, beyond);
+            if (good == 0 && When(beyond) <= here[i])
+            {
+                bears[i] = beyond;
+                return;
+            }
 
-        // Asked for so long ago that it is here in every run.
-        var longest = (int)Math.Ceiling((demand.Lead.High + demand.Enquiry.High) / 1440) + 1;
-        var here = When(planner, d, k, -longest * 1440, confidence, runs, seed, ct);
-        var today = When(planner, d, k, 0, confidence, runs, seed, ct);
+            while (bad - good > 1)
+            {
+                var middle = good + ((bad - good) / 2);
+                (good, bad) = When(middle) <= here[i] ? (middle, bad) : (good, middle);
+            }
+
+            bears[i] = good;
+        }, ct);
+        Array.Sort(here);
+        Array.Sort(today);
+        Array.Sort(bears);
         var id = input.Demands[d].Id;
         var stone = input.Milestones[k].Id;
-        if (here == PlanModel.Never)
+        var at = Math.Max(0, (int)Math.Ceiling(confidence * runs) - 1);
+        if (here[at] == int.MaxValue || bears[runs - 1 - at] == beyond)
         {
             return new OrderBy(id, stone, null, false, 0, null);
         }
 
-        var cost = today == PlanModel.Never ? (planner.Model.Horizon - here) / 1440 : DayOf(today) - DayOf(here);
-        var (good, bad) = DayOf(today) > DayOf(here) ? (-longest, 0) : (0, (planner.Model.Horizon / 1440) + 1);
-        if (good == 0 && DayOf(When(planner, d, k, bad * 1440, confidence, runs, seed, ct)) <= DayOf(here))
-        {
-            return new OrderBy(id, stone, null, false, 0, null);
-        }
+        // The ranks between which the true day lies in 95 of 100 cases.
+        var width = (int)Math.Ceiling(1.96 * Math.Sqrt(runs * confidence * (1 - confidence)));
+        var slack = bears[runs - 1 - at];
+        var within = (bears[Math.Min(runs - 1, runs - 1 - at + width)] - bears[Math.Max(0, runs - 1 - at - width)] + 1) / 2;
+        var cost = today[at] == int.MaxValue ? (planner.Model.Horizon / 1440) - here[at] : today[at] - here[at];
+        return new OrderBy(id, stone, input.Today.PlusDays(slack), slack < 0, cost, slack) { Within = within };
+    }
 
-        while (bad - good > 1)
-        {
-            var middle = good + ((bad - good) / 2);
-            if (DayOf(When(planner, d, k, middle * 1440, confidence, runs, seed, ct)) <= DayOf(here))
-            {
-                good = middle;
-            }
-            else
-            {
-                bad = middle;
-            }
-        }
+    // Asked for so long ago it is here in every run.
+    private static int Longest(DemandModel demand) => (int)Math.Ceiling((demand.Lead.High + demand.Enquiry.High) / 1440) + 1;
 
-        return new OrderBy(id, stone, input.Today.PlusDays(good), good < 0, cost, good);
+    // The day on which one run meets a milestone when a demand is asked for on a day; int.MaxValue beyond the planned weeks. A later hour of the same day is not worse.
+    private static int Day(Planner planner, PlanRun run, int d, int k, int seed, int i, int asked)
+    {
+        run.Order[d] = asked * 1440;
+        run.Draw(planner.Order.List, seed, i);
+        run.Order[d] = int.MinValue;
+        var minute = PlanSimulation.Finish(planner.Model, run, k);
+        return minute == PlanModel.Never ? int.MaxValue : Math.Max(0, minute - 1) / 1440;
     }
 
     // What no milestone needs is ordered so that the package that was put off can begin on its day, as after a repair for now: by the sum of asking and
@@ -169,16 +195,6 @@ public static class OrderByRule
         var takes = (int)Math.Ceiling(days[(int)Math.Ceiling(confidence * days.Length) - 1]);
         var slack = Period.DaysBetween(input.Today, begin) - takes;
         return new OrderBy(demand.Id, string.Empty, input.Today.PlusDays(slack), slack < 0, Math.Max(0, -slack), slack) { Package = package.Id };
-    }
-
-    // A milestone is met on a day, so that a later hour of the same day is not worse.
-    private static int DayOf(int minute) => minute == PlanModel.Never ? int.MaxValue : Math.Max(0, minute - 1) / 1440;
-
-    private static int When(Planner planner, int d, int k, int minute, double confidence, int runs, int seed, CancellationToken ct)
-    {
-        var finishes = PlanSimulation.Finishes(planner, k, runs, seed, run => run.Order[d] = minute, ct);
-        Array.Sort(finishes);
-        return finishes[Math.Max(0, (int)Math.Ceiling(confidence * runs) - 1)];
     }
 
     // Which milestones have to wait when a demand is late: those that need an operation that waits for it, or something that follows.

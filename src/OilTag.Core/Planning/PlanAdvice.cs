@@ -39,14 +39,15 @@ public static class PlanAdvice
     /// <param name="candidates">Changes that may be made; null for those that the plan itself suggests.</param>
     /// <param name="runs">Runs for each change.</param>
     /// <param name="seed">Seed.</param>
+    /// <param name="policy">The order of work of the plan as it is (<see cref="Planner.Policy"/>); null to look for one.</param>
     /// <param name="progress">Told the share that is done.</param>
     /// <param name="ct">Ends it.</param>
-    public static Advice Of(PlanInput input, string milestone, double wanted, IReadOnlyList<PlanChange>? candidates = null, int runs = UsualRuns, int seed = 1, Action<double>? progress = null, CancellationToken ct = default)
+    public static Advice Of(PlanInput input, string milestone, double wanted, IReadOnlyList<PlanChange>? candidates = null, int runs = UsualRuns, int seed = 1, IReadOnlyList<string>? policy = null, Action<double>? progress = null, CancellationToken ct = default)
     {
         ArgumentNullException.ThrowIfNull(input);
         ArgumentOutOfRangeException.ThrowIfNegative(wanted);
         ArgumentOutOfRangeException.ThrowIfGreaterThan(wanted, 1);
-        var planner = new Planner(input, seed, TryPasses);
+        var planner = new Planner(input, seed, policy is null ? null : 1, null, policy);
         if (planner.Stopped)
         {
             return new Advice(milestone, 0, wanted, [], []);
@@ -66,7 +67,7 @@ public static class PlanAdvice
         {
             ct.ThrowIfCancellationRequested();
             progress?.Invoke(Math.Min(1, ++done / (double)Math.Max(1, steps)));
-            var changed = new Planner(changes.Aggregate(input, (plan, change) => change.Apply(plan)), seed, TryPasses);
+            var changed = new Planner(changes.Aggregate(input, (plan, change) => change.Apply(plan)), seed, TryPasses, null, planner.Policy);
             if (changed.Stopped)
             {
                 return null;
@@ -93,7 +94,7 @@ public static class PlanAdvice
         return new Advice(milestone, now, wanted, [.. enough.OrderBy(s => s.Changes.Sum(c => c.Size)).ThenByDescending(s => s.Chance).Take(5)], [.. single.Take(8)]);
     }
 
-    private const int TryPasses = 8;
+    private const int TryPasses = 24;
 
     /// <summary>Changes that bear on what moves the milestone: more sessions, new holders of the skills it waits for, faster shops, what can be put off, its weight.</summary>
     public static IReadOnlyList<PlanChange> Candidates(Planner planner, PlanForecast forecast, string milestone)

@@ -79,6 +79,8 @@ internal sealed class PlanRun
     private readonly int[] thingsPicked;
     private int run;
     private ulong seed;
+    private ulong strata;
+    private int stratum;
     private bool random;
 
     public PlanRun(PlanModel model)
@@ -170,15 +172,20 @@ internal sealed class PlanRun
         Place(list);
     }
 
-    /// <summary>Places a list with values drawn from a seed. The same seed draws the same for the same id, whatever else is in the plan.</summary>
-    public void Draw(int[] list, ulong with)
+    /// <summary>
+    /// Places a list with drawn values. The same seed and number draw the same for the same id, whatever else is in the plan. In every 256 runs a value
+    /// falls once into each 256th of its range (Latin hypercube sampling, McKay, Beckman and Conover 1979), so that fewer runs say as much.
+    /// </summary>
+    public void Draw(int[] list, int with, int number)
     {
         random = true;
-        seed = SeededRandom.Mix(with);
+        seed = SeededRandom.Mix(SeededRandom.Mix(((ulong)(uint)with << 32) + (uint)number));
+        strata = SeededRandom.Mix(((ulong)(uint)with << 32) + (uint)(number / SeededRandom.Strata) + (1UL << 31));
+        stratum = number % SeededRandom.Strata;
         Place(list);
     }
 
-    private double Chance(ulong key) => (SeededRandom.Mix(seed ^ key) >> 11) * (1.0 / (1UL << 53));
+    private double Chance(ulong key) => SeededRandom.Unit(SeededRandom.Mix(strata ^ key), stratum);
 
     private int Value(in Spread spread, ulong key) => random && spread.Split <= 1 ? (int)Math.Ceiling(spread.At(Chance(key))) : spread.Mean;
 

@@ -3,8 +3,11 @@ using System.Diagnostics;
 namespace OilTag.Core.Planning;
 
 /// <summary>The order in which a plan's operations are placed, and what goes with it.</summary>
-internal sealed record PlanOrder(int[] List, int[] PackageSpan, int[] PackageRelease, int[][] PackageAfter, int[] Latest, double Lateness)
+internal sealed record PlanOrder(int[] List, int[] PackageSpan, int[] PackageRelease, int[][] PackageAfter, int[] Latest)
 {
+    /// <summary>By how much the chance of each milestone differs between orders that are as good as this one: the standard deviation, 0 to 1.</summary>
+    public double[] Apart { get; init; } = [];
+
     public void Set(PlanRun run)
     {
         PackageSpan.CopyTo(run.PackageSpan, 0);
@@ -14,20 +17,21 @@ internal sealed record PlanOrder(int[] List, int[] PackageSpan, int[] PackageRel
 }
 
 /// <summary>
-/// Looks for the order that makes the milestones least late: a first order by how late each operation may start, then runs from the end to the
-/// beginning and back (forward-backward passes), the order of one being taken from the times of the other, and a few that are shaken a little.
+/// Looks for the order of work that meets the milestones, and has the machines whole in their windows, as surely as can be. Each order is a policy: an
+/// operation takes what it wants before those after it, whatever has happened so far. An order is judged by drawn runs, the same for all that are tried
+/// (<see cref="PlanAims"/>). First come orders by how late each operation may start, from the beginning and from the end; then the best is changed where
+/// something waits, milestone by milestone, package by package and by chance. One that is hardly better does not take its place.
 /// </summary>
 internal sealed class PlanSearch
 {
     private readonly PlanModel m;
     private readonly PlanRun run;
+    private readonly PlanAims aims;
     private readonly int[][] after;
     private readonly List<int>[] turns;
     private readonly int n;
-    private readonly Bind[] bestWhy;
-    private readonly int[] bestWhyOf;
-    private readonly int[] bestEnds;
-    private readonly int[] bestFinish;
+    private readonly List<Judged> tried = [];
+    private Judged? judged;
     private PlanOrder? best;
 
     private PlanSearch(PlanModel model)
@@ -35,61 +39,172 @@ internal sealed class PlanSearch
         m = model;
         n = model.Operations.Length;
         run = new PlanRun(model);
-        bestWhy = new Bind[n];
-        bestWhyOf = new int[n];
-        bestEnds = new int[n];
-        bestFinish = new int[model.Milestones.Length];
+        aims = new PlanAims(model);
         after = [.. model.Packages.Select(_ => Array.Empty<int>())];
         turns = [.. model.Packages.Select(_ => new List<int>())];
     }
 
     /// <summary>Passes when nothing else is said: fewer for large plans, so that it stays quick.</summary>
-    public static int UsualPasses(PlanModel model) => Math.Clamp(60_000 / Math.Max(1, model.Operations.Length), 12, 200);
+    public static int UsualPasses(PlanModel model) => Math.Clamp(90_000 / Math.Max(1, model.Operations.Length), 24, 320);
 
-    public static PlanOrder Best(PlanModel model, int seed, int? passes, TimeSpan? time)
+    /// <summary>Looks for the best order.</summary>
+    /// <param name="model">What is planned.</param>
+    /// <param name="seed">Seed of the search.</param>
+    /// <param name="passes">How many orders are tried; null for the usual number.</param>
+    /// <param name="time">Time that it may take; null for as long as the passes take.</param>
+    /// <param name="before">Ids of operations in the order of an earlier plan, which is kept where nothing clearly better is found; null for none.</param>
+    public static PlanOrder Best(PlanModel model, int seed, int? passes, TimeSpan? time, IReadOnlyList<string>? before)
     {
         var search = new PlanSearch(model);
-        return search.Find(seed, passes ?? (time is null ? UsualPasses(model) : int.MaxValue), time);
+        return search.Find(seed, passes ?? (time is null ? UsualPasses(model) : int.MaxValue), time, before);
     }
 
-    private PlanOrder Find(int seed, int passes, TimeSpan? time)
+    private PlanOrder Find(int seed, int passes, TimeSpan? time, IReadOnlyList<string>? before)
     {
         var clock = Stopwatch.StartNew();
+        var left = passes;
+        bool More() => left-- > 0 && !(clock.Elapsed > time);
         var latest = RoughLatest();
         TakeTurns(latest);
-        Try(ListBy(latest));
-        var dice = new SeededRandom((ulong)seed);
-        var keys = new double[n];
-        for (var pass = 1; pass < passes && !(clock.Elapsed > time); pass++)
+        if (before is not null)
         {
-            if (pass is 1 or 2 or 3 || pass % 10 == 0)
-            {
-                // From the end: what finished last comes first; then from the beginning in the order of the latest starts.
-                Try(ListBy(Backward()));
-                continue;
-            }
+            Try(ListBy(As(before, latest)));
+            left--;
+        }
 
-            for (var i = 0; i < n; i++)
-            {
-                keys[best!.List[i]] = i;
-            }
+        var (kept, was) = (best, judged);
 
-            if (pass % 3 != 0 && Unblock(keys, ref dice))
+        if (best is null || More())
+        {
+            Try(ListBy(latest));
+        }
+
+        // From the end: what finished last comes first; then from the beginning in the order of the latest starts.
+        for (var i = 0; i < 3 && More(); i++)
+        {
+            Try(ListBy(Backward()));
+        }
+
+        // Every aim is given way to by much, by less and by little, then made to wait; the rest is left to chance.
+        foreach (var share in new[] { 0.5, 0.2, 0.08, 0.03, -0.1 })
+        {
+            for (var k = 0; k < aims.Count && More(); k++)
             {
+                var keys = Keys();
+                Favour(keys, aims.Operations(k), share * n);
                 Try(ListBy(keys));
-                continue;
             }
+        }
 
-            var width = n * (0.01 + (0.06 * dice.Unit()));
-            for (var o = 0; o < n; o++)
-            {
-                keys[o] += width * (dice.Unit() - 0.5);
-            }
-
+        var dice = new SeededRandom((ulong)seed);
+        while (More())
+        {
+            var keys = Keys();
+            Change(keys, ref dice);
             Try(ListBy(keys));
         }
 
-        return best! with { Latest = LatestStarts() };
+        // An earlier order is left only for one that is clearly better.
+        if (kept is not null && PlanAims.Gain(was!.Costs, judged!.Costs, was.Costs.Length) is var (gain, error) && gain <= Math.Max(2 * error, aims.Hardly))
+        {
+            (best, judged) = (kept, was);
+        }
+
+        return best! with { Latest = LatestStarts(), Apart = Apart() };
+    }
+
+    // One of the changes: where something waits, all that an aim needs, a package, or a little of everything.
+    private void Change(double[] keys, ref SeededRandom dice)
+    {
+        switch (dice.Below(8))
+        {
+            case 0 or 1 when Unblock(keys, ref dice):
+                break;
+            case 2 when aims.Count > 0:
+                Favour(keys, aims.Operations(dice.Below(aims.Count)), Step(ref dice));
+                break;
+            case 3 or 4:
+                Favour(keys, OfPackage(dice.Below(m.Packages.Length)), Step(ref dice));
+                break;
+            case 5 or 6:
+                Favour(keys, [dice.Below(n)], Step(ref dice));
+                break;
+            default:
+                var width = n * (0.01 + (0.06 * dice.Unit()));
+                for (var o = 0; o < n; o++)
+                {
+                    keys[o] += width * (dice.Unit() - 0.5);
+                }
+
+                break;
+        }
+    }
+
+    // Mostly a few places, at times far, forward rather than back.
+    private double Step(ref SeededRandom dice)
+    {
+        var far = n * Math.Pow(10, -2.5 * dice.Unit());
+        return dice.Below(3) == 0 ? -far : far;
+    }
+
+    // Where each operation stands in the best order.
+    private double[] Keys()
+    {
+        var keys = new double[n];
+        for (var i = 0; i < n; i++)
+        {
+            keys[best!.List[i]] = i;
+        }
+
+        return keys;
+    }
+
+    // Where an earlier plan has an operation; one that it does not know stands before what it knows to start later.
+    private double[] As(IReadOnlyList<string> before, double[] latest)
+    {
+        var at = before.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => x.i, StringComparer.Ordinal);
+        var keys = new double[n];
+        var known = Enumerable.Range(0, n).Where(o => at.ContainsKey(m.Input.Operations[o].Id)).ToList();
+        for (var o = 0; o < n; o++)
+        {
+            if (at.TryGetValue(m.Input.Operations[o].Id, out var i))
+            {
+                keys[o] = i;
+            }
+            else
+            {
+                var later = known.Where(k => latest[k] > latest[o]).Select(k => at[m.Input.Operations[k].Id]).ToList();
+                keys[o] = later.Count > 0 ? later.Min() - 0.5 : before.Count;
+            }
+        }
+
+        return keys;
+    }
+
+    private int[] OfPackage(int package) => [.. Enumerable.Range(0, n).Where(o => m.Operations[o].Package == package)];
+
+    // Some operations come earlier, and with them what they follow; or later, when the step is below nought.
+    private void Favour(double[] keys, int[] operations, double step)
+    {
+        foreach (var o in operations)
+        {
+            keys[o] -= step;
+        }
+
+        foreach (var o in m.Order.Reverse())
+        {
+            foreach (var (p, _) in m.Operations[o].Before)
+            {
+                keys[p] = Math.Min(keys[p], keys[o] - 0.01);
+            }
+        }
+    }
+
+    // How the chances of the milestones vary over the orders that cost about as little as the best.
+    private double[] Apart()
+    {
+        var near = tried.Where(t => t.Cost <= judged!.Cost + aims.Hardly).ToList();
+        return [.. Enumerable.Range(0, aims.Count).Select(k => near.Count < 2 ? 0 : Math.Sqrt(near.Average(t => Math.Pow(t.Chances[k] - near.Average(x => x.Chances[k]), 2))))];
     }
 
     // Of the best plan run from its end; what starts later in the plan itself does no harm where it is.
@@ -102,26 +217,43 @@ internal sealed class PlanSearch
     // Along the chain that fixes a late milestone: what waits there for somebody, or for a thing, is put before what has them now.
     private bool Unblock(double[] keys, ref SeededRandom dice)
     {
-        var late = new List<int>();
-        for (var k = 0; k < m.Milestones.Length; k++)
-        {
-            if (bestFinish[k] > m.Milestones[k].Due)
-            {
-                late.Add(k);
-            }
-        }
-
-        var milestone = late.Count > 0 ? late[dice.Below(late.Count)] : m.Milestones.Length > 0 ? dice.Below(m.Milestones.Length) : -1;
-        if (milestone < 0 || m.Milestones[milestone].Operations.Length == 0)
+        if (aims.Count == 0)
         {
             return false;
         }
 
+        // One that is not sure, the more so the less sure it is.
+        var aim = 0;
+        for (var (k, least) = (0, double.MaxValue); k < aims.Count; k++)
+        {
+            var drawn = (0.05 + judged!.Chances[k]) * (0.05 + dice.Unit());
+            if (aims.Operations(k).Length > 0 && drawn < least)
+            {
+                (aim, least) = (k, drawn);
+            }
+        }
+
+        if (aims.Operations(aim).Length == 0)
+        {
+            return false;
+        }
+
+        // The chain of one of the runs that judged the best order.
+        best!.Set(run);
+        if (aims.Draws > 0)
+        {
+            run.Draw(best.List, PlanAims.Luck, dice.Below(aims.Draws));
+        }
+        else
+        {
+            run.Expect(best.List);
+        }
+
         var links = new List<(int Waits, int For)>();
-        var at = m.Milestones[milestone].Operations.MaxBy(o => bestEnds[o]);
+        var at = aims.Operations(aim).MaxBy(o => run.Finish[o]);
         for (var steps = 0; at >= 0 && steps <= n; steps++)
         {
-            var (why, of) = (bestWhy[at], bestWhyOf[at]);
+            var (why, of) = (run.Why[at], run.WhyOf[at]);
             if (why is Bind.Hands or Bind.Thing && of >= 0)
             {
                 links.Add((at, of));
@@ -168,19 +300,20 @@ internal sealed class PlanSearch
     private void Try(int[] list)
     {
         Settle(list);
-        var late = Lateness();
-        if (best is null || late < best.Lateness)
+        var order = new PlanOrder(list, [.. run.PackageSpan], [.. run.PackageRelease], [.. after], []);
+        if (aims.Judge(run, order, judged?.Costs) is not { } now)
         {
-            run.Why.CopyTo(bestWhy, 0);
-            run.WhyOf.CopyTo(bestWhyOf, 0);
-            run.Finish.CopyTo(bestEnds, 0);
-            for (var k = 0; k < m.Milestones.Length; k++)
-            {
-                bestFinish[k] = FinishOf(m.Milestones[k]);
-            }
-
-            best = new PlanOrder(list, [.. run.PackageSpan], [.. run.PackageRelease], [.. after], [], late);
+            return;
         }
+
+        tried.Add(now);
+        if (judged is not null && PlanAims.Gain(judged.Costs, now.Costs, now.Costs.Length) is var (gain, error) && gain <= Math.Max(0.2 * error, aims.Hardly / 30))
+        {
+            return;
+        }
+
+        judged = now;
+        best = order;
     }
 
     // Places a list until no package that opens its machine lies across a window.
@@ -223,33 +356,6 @@ internal sealed class PlanSearch
         }
     }
 
-    private double Lateness()
-    {
-        double late = 0;
-        foreach (var milestone in m.Milestones)
-        {
-            var finish = 0;
-            foreach (var o in milestone.Operations)
-            {
-                finish = Math.Max(finish, run.Finish[o]);
-            }
-
-            late += finish == PlanModel.Never
-                ? 1e6 * milestone.Weight
-                : milestone.Weight * ((Math.Max(0, finish - milestone.Due) / 1440.0) + (0.02 * finish / 1440.0));
-        }
-
-        long sum = 0;
-        for (var o = 0; o < n; o++)
-        {
-            sum += run.Finish[o] == PlanModel.Never ? m.Horizon : run.Finish[o];
-        }
-
-        return late + (1e-3 * sum / 1440 / Math.Max(1, n));
-    }
-
-    private int FinishOf(MilestoneModel milestone) => milestone.Operations.Length == 0 ? 0 : milestone.Operations.Max(o => run.Finish[o]);
-
     // Latest start of each operation when the best plan so far is run from its end: every milestone on its day, or when it is met at the soonest.
     private double[] Backward()
     {
@@ -263,11 +369,11 @@ internal sealed class PlanSearch
 
         var due = new int[n];
         Array.Fill(due, int.MaxValue);
-        foreach (var milestone in m.Milestones)
+        for (var k = 0; k < aims.Count; k++)
         {
-            var on = Math.Min(m.Horizon, Math.Max(milestone.Due, FinishOf(milestone)));
+            var on = Math.Min(m.Horizon, Math.Max(aims.Due(k), aims.Finish(run, k)));
             end = Math.Max(end, on);
-            foreach (var o in milestone.Operations)
+            foreach (var o in aims.Operations(k))
             {
                 due[o] = Math.Min(due[o], on);
             }
@@ -305,11 +411,11 @@ internal sealed class PlanSearch
         var stretch = m.Horizon / minutes;
         var latest = new double[n];
         Array.Fill(latest, m.Horizon);
-        foreach (var milestone in m.Milestones)
+        for (var k = 0; k < aims.Count; k++)
         {
-            foreach (var o in milestone.Operations)
+            foreach (var o in aims.Operations(k))
             {
-                latest[o] = Math.Min(latest[o], milestone.Due);
+                latest[o] = Math.Min(latest[o], aims.Due(k));
             }
         }
 

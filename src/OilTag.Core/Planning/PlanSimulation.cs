@@ -49,7 +49,7 @@ public sealed record SimulatedMilestone
     /// <summary>A chance in tenths, as rivets show it.</summary>
     public static int Tenths(double chance) => chance < 1 ? Math.Min(9, (int)Math.Round(chance * 10, MidpointRounding.AwayFromZero)) : 10;
 
-    /// <summary>Standard error of the chance, √(p(1 − p)/n).</summary>
+    /// <summary>Standard error of the chance: √(p(1 − p)/n) of the n runs, and by how much it differs between orders of work that are as good, squared and added.</summary>
     public required double ChanceError { get; init; }
 
     /// <summary>Day by which it is met in half of the runs.</summary>
@@ -128,7 +128,11 @@ public static class PlanSimulation
         ArgumentOutOfRangeException.ThrowIfGreaterThan(runs, MostRuns);
         var m = planner.Model;
         var until = Reach(planner);
-        var all = Batches(planner, runs, seed, () => new Tally(m, until), (tally, run, _) => tally.Add(run), progress, ct);
+        var all = Batches(planner, runs, () => new Tally(m, until), (tally, run, i) =>
+        {
+            run.Draw(planner.Order.List, seed, i);
+            tally.Add(run);
+        }, progress, ct);
         var total = all[0];
         foreach (var other in all.Skip(1))
         {
@@ -138,14 +142,9 @@ public static class PlanSimulation
         return total.Sum(planner, runs, seed);
     }
 
-    /// <summary>Finish of one milestone in each run, minutes; <see cref="PlanModel.Never"/> when beyond the planned weeks.</summary>
-    internal static int[] Finishes(Planner planner, int milestone, int runs, int seed, Action<PlanRun>? prepare = null, CancellationToken ct = default)
-    {
-        var m = planner.Model;
-        var finishes = new int[runs];
-        Batches(planner, runs, seed, () => prepare, (_, run, i) => finishes[i] = Finish(m, run, milestone), null, ct, prepare);
-        return finishes;
-    }
+    /// <summary>Has something done with each run, several at a time; the run has the plan's order, and draws what it is asked to.</summary>
+    internal static void Each(Planner planner, int runs, int seed, Action<PlanRun, int> each, CancellationToken ct = default) =>
+        Batches(planner, runs, () => 0, (_, run, i) => each(run, i), null, ct);
 
     internal static int Finish(PlanModel m, PlanRun run, int milestone)
     {
@@ -169,10 +168,7 @@ public static class PlanSimulation
         return Array.FindLastIndex(m.SessionStart, s => s < last) + 1;
     }
 
-    /// <summary>Seed of one run.</summary>
-    internal static ulong SeedOf(int seed, int run) => SeededRandom.Mix(((ulong)(uint)seed << 32) + (uint)run);
-
-    private static List<T> Batches<T>(Planner planner, int runs, int seed, Func<T> make, Action<T, PlanRun, int> each, Action<double>? progress, CancellationToken ct, Action<PlanRun>? prepare = null)
+    private static List<T> Batches<T>(Planner planner, int runs, Func<T> make, Action<T, PlanRun, int> each, Action<double>? progress, CancellationToken ct)
     {
         const int Batch = 32;
         var done = 0;
@@ -189,7 +185,6 @@ public static class PlanSimulation
 
             var run = new PlanRun(planner.Model);
             planner.Order.Set(run);
-            prepare?.Invoke(run);
             var tally = make();
             tallies.Add(tally);
             return (run, tally);
@@ -201,7 +196,6 @@ public static class PlanSimulation
             var until = Math.Min(runs, (batch + 1) * Batch);
             for (var i = batch * Batch; i < until; i++)
             {
-                run.Draw(planner.Order.List, SeedOf(seed, i));
                 each(tally, run, i);
             }
 
@@ -421,7 +415,7 @@ public static class PlanSimulation
                 {
                     Id = stone.Id,
                     Chance = chance,
-                    ChanceError = Math.Sqrt(chance * (1 - chance) / runs),
+                    ChanceError = Math.Sqrt((chance * (1 - chance) / runs) + (planner.Order.Apart[k] * planner.Order.Apart[k])),
                     Even = At(counts, 0.5),
                     Safe = At(counts, 0.8),
                     Surer = At(counts, 0.9),

@@ -89,7 +89,15 @@ public static class PlanSlip
             (SlipCause.People, people, [.. later.People.Where(p => earlier.People.FirstOrDefault(x => x.Id == p.Id) is not { } x || !Same(x, p)).Select(p => p.Id).Take(8)]),
             (SlipCause.Rest, later, []),
         };
-        var days = steps.Select(s => Even(s.Plan, runs, seed)).Prepend(Even(earlier, runs, seed)).ToList();
+        var (policy, first) = Even(earlier, runs, seed, null);
+        var days = new List<Dictionary<string, LocalDate?>> { first };
+        foreach (var step in steps)
+        {
+            // Each keeps the order of work of the one before where it can, so that no cause is charged for another order.
+            (policy, var even) = Even(step.Plan, runs, seed, policy);
+            days.Add(even);
+        }
+
         return [.. later.Milestones.Where(m => earlier.Milestones.Any(x => x.Id == m.Id)).Select(m => new Slip(
             m.Id,
             days[0].GetValueOrDefault(m.Id),
@@ -100,11 +108,11 @@ public static class PlanSlip
             days[i].TryGetValue(id, out var from) && from is { } f && days[i + 1].TryGetValue(id, out var until) && until is { } u ? Period.DaysBetween(f, u) : 0;
     }
 
-    // Day of the even chance of every milestone; null beyond the planned weeks.
-    private static Dictionary<string, LocalDate?> Even(PlanInput plan, int runs, int seed)
+    // The order of work, and the day of the even chance of every milestone; null beyond the planned weeks.
+    private static (IReadOnlyList<string>? Policy, Dictionary<string, LocalDate?> Even) Even(PlanInput plan, int runs, int seed, IReadOnlyList<string>? policy)
     {
-        var planner = new Planner(plan, seed, 8);
-        return planner.Stopped ? [] : PlanSimulation.Run(planner, runs, seed).Milestones.ToDictionary(m => m.Id, m => m.Even.On, StringComparer.Ordinal);
+        var planner = new Planner(plan, seed, policy is null ? null : 8, null, policy);
+        return planner.Stopped ? (policy, []) : (planner.Policy, PlanSimulation.Run(planner, runs, seed).Milestones.ToDictionary(m => m.Id, m => m.Even.On, StringComparer.Ordinal));
     }
 
     private static bool Same(PlanPerson a, PlanPerson b) =>

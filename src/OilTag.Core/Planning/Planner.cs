@@ -17,7 +17,8 @@ public sealed class Planner
     /// <param name="seed">Seed of the search for a good order.</param>
     /// <param name="passes">How many orders are tried; null for the usual number.</param>
     /// <param name="time">Time that the search for a good order may take; null for as long as the passes take.</param>
-    public Planner(PlanInput input, int seed = 1, int? passes = null, TimeSpan? time = null)
+    /// <param name="before">Ids of operations in the order of an earlier plan (<see cref="Policy"/>), which is kept where nothing clearly better is found.</param>
+    public Planner(PlanInput input, int seed = 1, int? passes = null, TimeSpan? time = null, IReadOnlyList<string>? before = null)
     {
         ArgumentNullException.ThrowIfNull(input);
         Input = input;
@@ -28,7 +29,7 @@ public sealed class Planner
         }
 
         model = PlanModel.Of(input, problems.Select(p => p.About).ToHashSet(StringComparer.Ordinal));
-        order = PlanSearch.Best(model, seed, passes, time);
+        order = PlanSearch.Best(model, seed, passes, time, before);
     }
 
     /// <summary>What is planned.</summary>
@@ -43,6 +44,9 @@ public sealed class Planner
     internal PlanModel Model => model ?? throw new InvalidOperationException("The plan has problems that stop it.");
 
     internal PlanOrder Order => order ?? throw new InvalidOperationException("The plan has problems that stop it.");
+
+    /// <summary>The order of work, as ids of operations: each takes what it wants before those after it. Empty when the plan is stopped.</summary>
+    public IReadOnlyList<string> Policy => order is null ? [] : [.. order.List.Select(o => Input.Operations[o].Id)];
 
     /// <summary>The plan by expected values.</summary>
     public PlanSchedule Schedule()

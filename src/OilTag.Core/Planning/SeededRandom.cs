@@ -72,6 +72,25 @@ public struct SeededRandom
         return z ^ (z >> 31);
     }
 
+    /// <summary>Into how many equal parts <see cref="Unit(ulong, int)"/> cuts its range.</summary>
+    internal const int Strata = 256;
+
+    /// <summary>One of 256 numbers from 0 up to and without 1 that belong to a key: each lies in another 256th, in an order that the key makes.</summary>
+    /// <param name="key">Any number.</param>
+    /// <param name="which">Which of them, 0 to 255.</param>
+    internal static double Unit(ulong key, int which)
+    {
+        // Turns of a multiplication by an odd number and a fold of the bits: each maps 0 to 255 onto itself.
+        var k = (uint)key;
+        var x = (uint)which;
+        x = ((x * (k | 1)) + (k >> 8)) & 0xFF;
+        x ^= x >> 4;
+        x = ((x * ((k >> 16) | 1)) + (k >> 24)) & 0xFF;
+        x ^= x >> 3;
+        x = ((x * ((uint)(key >> 32) | 1)) + (uint)(key >> 40)) & 0xFF;
+        return (x + ((Mix(key + (ulong)which) >> 11) * (1.0 / (1UL << 53)))) / Strata;
+    }
+
     /// <summary>Four numbers at once, each as alone.</summary>
     internal static Vector256<ulong> Mix(Vector256<ulong> z)
     {

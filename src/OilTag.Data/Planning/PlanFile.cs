@@ -84,7 +84,11 @@ public sealed record PlanFile
 public sealed record WeeklySession(IsoDayOfWeek Day, LocalTime From, LocalTime Until, string Site = "");
 
 /// <summary>A plan as it was worked out: what a kept plan holds.</summary>
-public sealed record PlanResult(PlanSchedule Schedule, PlanForecast? Forecast, IReadOnlyList<OrderBy> OrderBy);
+public sealed record PlanResult(PlanSchedule Schedule, PlanForecast? Forecast, IReadOnlyList<OrderBy> OrderBy)
+{
+    /// <summary>The order of work, see <see cref="Planner.Policy"/>: the next plan begins with it, and what is tried is tried on it.</summary>
+    public IReadOnlyList<string> Policy { get; init; } = [];
+}
 
 /// <summary>What is kept of a tried plan: it beside the present one.</summary>
 public sealed record TriedResult(PlanSchedule Schedule, PlanForecast? Forecast, IReadOnlyList<ComparedMilestone> Milestones, bool KeptAsWas);

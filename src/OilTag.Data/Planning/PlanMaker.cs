@@ -13,7 +13,7 @@ namespace OilTag.Data.Planning;
 public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock, DateTimeZone zone)
 {
     /// <summary>Runs of the simulation.</summary>
-    public const int Runs = 2000;
+    public const int Runs = 8000;
 
     /// <summary>Present plans that are kept; older ones are removed.</summary>
     public const int KeptPresent = 20;
@@ -95,12 +95,13 @@ public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock
                 say.Database.ExecuteSql($"update plans set progress = {from + ((until - from) * share)}, beat_at = {clock.GetCurrentInstant()} where id = {id}");
             }
 
+            var policy = await PolicyAsync(db, ct);
             plan.Result = plan.Kind switch
             {
-                KeptPlanKind.Tried => Tried(plan, input, ct),
-                KeptPlanKind.Advised => Advised(plan, input, share => Say(0, 1, share), ct),
+                KeptPlanKind.Tried => Tried(plan, input, policy, ct),
+                KeptPlanKind.Advised => Advised(plan, input, policy, share => Say(0, 1, share), ct),
                 KeptPlanKind.Slipped => await SlippedAsync(db, plan, input, ct),
-                _ => Present(input, Say, ct),
+                _ => Present(input, policy, Say, ct),
             };
             plan.State = KeptPlanState.Done;
         }
@@ -119,28 +120,35 @@ public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock
         return true;
     }
 
-    private static string Present(PlanInput input, Action<double, double, double> say, CancellationToken ct)
+    // The order of work of the newest present plan; null when there is none.
+    private static async Task<IReadOnlyList<string>?> PolicyAsync(OilTagDb db, CancellationToken ct)
     {
-        var planner = new Planner(input);
+        var result = await db.Plans.Where(p => p.Kind == KeptPlanKind.Present && p.State == KeptPlanState.Done).OrderByDescending(p => p.AskedAt).Select(p => p.Result).FirstOrDefaultAsync(ct);
+        return result is null ? null : JsonSerializer.Deserialize<PlanResult>(result, PlanJson.Options)!.Policy is { Count: > 0 } policy ? policy : null;
+    }
+
+    private static string Present(PlanInput input, IReadOnlyList<string>? policy, Action<double, double, double> say, CancellationToken ct)
+    {
+        var planner = new Planner(input, before: policy);
         var schedule = planner.Schedule();
         var forecast = planner.Stopped ? null : PlanSimulation.Run(planner, Runs, 1, share => say(0.1, 0.5, share), ct);
         var orderBy = OrderByRule.Of(planner, progress: share => say(0.5, 1, share), ct: ct);
-        return JsonSerializer.Serialize(new PlanResult(schedule, forecast, orderBy), Output);
+        return JsonSerializer.Serialize(new PlanResult(schedule, forecast, orderBy) { Policy = planner.Policy }, Output);
     }
 
     // The kept input becomes that of the changed plan, so that it can be drawn.
-    private static string Tried(KeptPlan plan, PlanInput input, CancellationToken ct)
+    private static string Tried(KeptPlan plan, PlanInput input, IReadOnlyList<string>? policy, CancellationToken ct)
     {
         var changes = JsonSerializer.Deserialize<IReadOnlyList<PlanChange>>(plan.Changes, PlanJson.Options)!;
-        var compared = PlanCompare.Of(input, changes, Runs, ct: ct);
+        var compared = PlanCompare.Of(input, changes, Runs, policy: policy, ct: ct);
         plan.Input = JsonSerializer.Serialize(PlanFile.Of(compared.Plan), Output);
         return JsonSerializer.Serialize(new TriedResult(compared.Schedule, compared.Forecast, compared.Milestones, compared.KeptAsWas), Output);
     }
 
-    private static string Advised(KeptPlan plan, PlanInput input, Action<double> say, CancellationToken ct)
+    private static string Advised(KeptPlan plan, PlanInput input, IReadOnlyList<string>? policy, Action<double> say, CancellationToken ct)
     {
         var asked = JsonSerializer.Deserialize<AdviceAsked>(plan.Changes, PlanJson.Options)!;
-        return JsonSerializer.Serialize(PlanAdvice.Of(input, asked.Milestone, asked.Wanted, progress: say, ct: ct), Output);
+        return JsonSerializer.Serialize(PlanAdvice.Of(input, asked.Milestone, asked.Wanted, policy: policy, progress: say, ct: ct), Output);
     }
 
     private static async Task<string> SlippedAsync(OilTagDb db, KeptPlan plan, PlanInput input, CancellationToken ct)
