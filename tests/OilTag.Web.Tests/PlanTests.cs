@@ -150,9 +150,10 @@ public sealed class PlanTests(Shed shed) : IClassFixture<Shed>
         var exported = JsonDocument.Parse(json).RootElement;
         var (input, problem) = PlanJson.Read(exported.GetProperty("plan").GetRawText());
         problem.ShouldBeNull();
-        var again = new Planner(input!).Schedule();
+        var same = new Planner(input!, 1, 1, null, plan.Result.Policy);
+        var again = same.Schedule();
         again.Operations.Select(o => (o.Id, o.Start, o.Finish)).ShouldBe(plan.Result.Schedule.Operations.Select(o => (o.Id, o.Start, o.Finish)));
-        PlanSimulation.Run(new Planner(input!), PlanMaker.Runs, ct: Ct).Milestones.Select(m => m.Chance).ShouldBe(plan.Result.Forecast!.Milestones.Select(m => m.Chance));
+        PlanSimulation.Run(same, PlanMaker.Runs, ct: Ct).Milestones.Select(m => m.Chance).ShouldBe(plan.Result.Forecast!.Milestones.Select(m => m.Chance));
         exported.GetProperty("result").GetProperty("operations").GetArrayLength().ShouldBe(input!.Operations.Count);
 
         // The file keeps to its published schema, as judged by a general library.

@@ -46,6 +46,8 @@ public static class OrderByRule
 
     private const int PutOffDraws = 2000;
 
+    private const int Near = 24;
+
     /// <summary>Works it out for every demand that is not ordered and that a milestone needs.</summary>
     /// <param name="planner">The plan.</param>
     /// <param name="confidence">Share of runs in which the milestone is met on its day, 0.5 to 0.99.</param>
@@ -107,10 +109,11 @@ public static class OrderByRule
         var d = planner.Input.Demands.ToList().FindIndex(x => x.Id == demand);
         var k = planner.Input.Milestones.ToList().FindIndex(x => x.Id == milestone);
         var harmless = new bool[runs];
+        var list = Upto(planner, k);
         PlanSimulation.Each(planner, runs, seed, (run, i) =>
         {
-            var here = Day(planner, run, d, k, seed, i, -Longest(planner.Model.Demands[d]));
-            harmless[i] = Day(planner, run, d, k, seed, i, day) <= here;
+            var here = Day(planner, run, list, d, k, seed, i, -Longest(planner.Model.Demands[d]));
+            harmless[i] = Day(planner, run, list, d, k, seed, i, day) <= here;
         });
         return harmless.Count(h => h) / (double)runs;
     }
@@ -120,14 +123,26 @@ public static class OrderByRule
         var input = planner.Input;
         var longest = Longest(planner.Model.Demands[d]);
         var beyond = (planner.Model.Horizon / 1440) + 1;
+        var list = Upto(planner, k);
+        var guess = Guess(planner, d);
         var (here, today, bears) = (new int[runs], new int[runs], new int[runs]);
         PlanSimulation.Each(planner, runs, seed, (run, i) =>
         {
-            int When(int day) => Day(planner, run, d, k, seed, i, day);
+            int When(int day) => Day(planner, run, list, d, k, seed, i, day);
             here[i] = When(-longest);
             today[i] = When(0);
             var (good, bad) = today[i] > here[i] ? (-longest, 0) : (0, beyond);
-            if (good == 0 && When(beyond) <= here[i])
+
+            // Most runs lie near the day by expected values, so that the halving begins around it.
+            foreach (var near in new[] { guess - Near, guess + Near })
+            {
+                if (near > good && near < bad)
+                {
+                    (good, bad) = When(near) <= here[i] ? (near, bad) : (good, near);
+                }
+            }
+
+            if (bad == beyond && When(beyond) <= here[i])
             {
                 bears[i] = beyond;
                 return;
@@ -160,14 +175,28 @@ public static class OrderByRule
         return new OrderBy(id, stone, input.Today.PlusDays(slack), slack < 0, cost, slack) { Within = within };
     }
 
+    // The order of work up to the last that a milestone needs: what comes after takes only what is left and does not matter to it.
+    private static int[] Upto(Planner planner, int k)
+    {
+        var needed = planner.Model.Milestones[k].Operations.ToHashSet();
+        return planner.Order.List[..(Array.FindLastIndex(planner.Order.List, needed.Contains) + 1)];
+    }
+
+    // The day of asking by the latest starts of what waits for it and the mean of its times.
+    private static int Guess(Planner planner, int d)
+    {
+        var latest = Enumerable.Range(0, planner.Model.Operations.Length).Where(o => planner.Model.Operations[o].Demands.Contains(d)).Select(o => planner.Order.Latest[o]).DefaultIfEmpty(0).Min();
+        return (latest - planner.Model.Demands[d].Lead.Mean - planner.Model.Demands[d].Enquiry.Mean) / 1440;
+    }
+
     // Asked for so long ago it is here in every run.
     private static int Longest(DemandModel demand) => (int)Math.Ceiling((demand.Lead.High + demand.Enquiry.High) / 1440) + 1;
 
     // The day on which one run meets a milestone when a demand is asked for on a day; int.MaxValue beyond the planned weeks. A later hour of the same day is not worse.
-    private static int Day(Planner planner, PlanRun run, int d, int k, int seed, int i, int asked)
+    private static int Day(Planner planner, PlanRun run, int[] list, int d, int k, int seed, int i, int asked)
     {
         run.Order[d] = asked * 1440;
-        run.Draw(planner.Order.List, seed, i);
+        run.Draw(list, seed, i);
         run.Order[d] = int.MinValue;
         var minute = PlanSimulation.Finish(planner.Model, run, k);
         return minute == PlanModel.Never ? int.MaxValue : Math.Max(0, minute - 1) / 1440;

@@ -130,7 +130,7 @@ internal sealed class PlanAims
                 }
             });
 
-            if (best is not null && done < draws && Gain(best, costs, done) is var (gain, error) && gain < -error)
+            if (best is not null && done < draws && Gain(best, costs, done) is var (gain, error) && (gain < -error || (gain <= 0 && done >= draws / 4)))
             {
                 return null;
             }

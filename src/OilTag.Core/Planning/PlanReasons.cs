@@ -77,7 +77,7 @@ public static class PlanReasons
             ReasonKind.Window => $"{name} starts on {on}, when {input.Machines.First(m => m.Id == input.Packages.First(p => p.Id == operation.Package).Machine).Name} no longer has to be whole.",
             ReasonKind.Turn => $"{name} waits its turn until {on}: {input.Packages.First(p => p.Id == o.ReasonId).Title} is done first, so that no more are open at once.",
             ReasonKind.Hands => $"{name} waits until {on} for {Hands(input, operation, planned[o.ReasonId!])}: {Other(o.ReasonId!)} comes first.",
-            ReasonKind.Absent => $"{name} waits until {on} for {(o.ReasonId is { } skill ? Holders(input, skill) : "hands")}, who {(o.ReasonId is null ? "are" : "is")} not there before.",
+            ReasonKind.Absent => o.ReasonId is { } skill ? $"{name} waits until {on}. {PlanCauses.Holders(input, skill)}." : $"{name} waits until {on} for hands, who are not there before.",
             ReasonKind.Thing => o.ReasonId is { } user ? $"{name} waits until {on} for {Things(input, operation, named[user])}: {Other(user)} has it first." : $"{name} waits until {on} for {string.Join(" and ", operation.Things.Select(t => input.Things.First(x => x.Id == t.Thing).Name))}, away until then.",
             ReasonKind.Weather => $"{name} waits until {on} for {(operation.Dry ? "a dry time of year" : operation.WarmerThan is { } w ? $"{w.ToString(CultureInfo.InvariantCulture)} °C" : "the cold")}.",
             ReasonKind.OnDay => $"{name} is set for {on}.",

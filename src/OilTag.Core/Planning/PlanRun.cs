@@ -117,6 +117,8 @@ internal sealed class PlanRun
         Finish = new int[n];
         Why = new Bind[n];
         WhyOf = new int[n];
+        Since = new Bind[n];
+        SinceOf = new int[n];
         Took = new int[n];
         Arrives = new int[model.Demands.Length];
         LeadTook = new int[model.Demands.Length];
@@ -137,6 +139,11 @@ internal sealed class PlanRun
     public Bind[] Why { get; }
 
     public int[] WhyOf { get; }
+
+    /// <summary>What fixed the minute from which each operation could start if hands and things allowed, and which one it was.</summary>
+    public Bind[] Since { get; }
+
+    public int[] SinceOf { get; }
 
     /// <summary>Person-minutes or minutes that each operation took.</summary>
     public int[] Took { get; }
@@ -220,6 +227,9 @@ internal sealed class PlanRun
         var package = m.Packages[op.Package];
         var est = op.Release;
         var (why, of) = (Bind.Beginning, -1);
+
+        // What it could start at if the last of what it waits for were not.
+        var second = 0;
         var release = Math.Max(package.Release, PackageRelease[op.Package]);
         if (release > est)
         {
@@ -242,7 +252,11 @@ internal sealed class PlanRun
             f += lag.Days.Mean == 0 ? 0 : Value(lag.Days, lag.Key);
             if (f > est)
             {
-                (est, why, of) = (f, Bind.Follows, p);
+                (second, est, why, of) = (est, f, Bind.Follows, p);
+            }
+            else
+            {
+                second = Math.Max(second, f);
             }
         }
 
@@ -255,7 +269,7 @@ internal sealed class PlanRun
             }
             else if (PackageFinish[turn] > est)
             {
-                (est, why, of) = (PackageFinish[turn], Bind.Turn, turn);
+                (second, est, why, of) = (est, PackageFinish[turn], Bind.Turn, turn);
             }
         }
 
@@ -263,7 +277,11 @@ internal sealed class PlanRun
         {
             if (Arrives[d] > est)
             {
-                (est, why, of) = (Arrives[d], Bind.Demand, d);
+                (second, est, why, of) = (est, Arrives[d], Bind.Demand, d);
+            }
+            else
+            {
+                second = Math.Max(second, Arrives[d]);
             }
         }
 
@@ -286,6 +304,7 @@ internal sealed class PlanRun
         }
 
         Took[o] = work + elapsed;
+        (Since[o], SinceOf[o]) = (why, of);
         if (never)
         {
             Start[o] = Finish[o] = PlanModel.Never;
@@ -297,6 +316,7 @@ internal sealed class PlanRun
         if (work == 0)
         {
             est = Opening(op.Package, package, est, ref why);
+            (Since[o], SinceOf[o]) = (why, why == Bind.Window ? -1 : of);
             Start[o] = est;
             Finish[o] = est + elapsed;
             if (PackageStart[op.Package] < 0 && elapsed > 0)
@@ -309,7 +329,7 @@ internal sealed class PlanRun
             return;
         }
 
-        Work(o, op, package, est, work, why, of);
+        Work(o, op, package, est, second, work, why, of);
     }
 
     // A package that opens its machine is not begun when it could not be closed before the machine must be whole.
@@ -332,7 +352,7 @@ internal sealed class PlanRun
         return at;
     }
 
-    private void Work(int o, OperationModel op, PackageModel package, int est, int work, Bind why, int of)
+    private void Work(int o, OperationModel op, PackageModel package, int est, int second, int work, Bind why, int of)
     {
         var first = -1;
         var blocked = m.Blocked[package.Machine];
@@ -548,8 +568,10 @@ internal sealed class PlanRun
                 var at = Opening(op.Package, package, t, ref why);
                 if (at > t)
                 {
+                    second = Math.Max(second, est);
                     est = at;
                     of = -1;
+                    (Since[o], SinceOf[o]) = (why, of);
                     skip = Bind.Beginning;
                     s = Math.Max(s, (est >= m.Horizon ? m.Sessions : m.FirstOfDay[est / 1440]) - 1);
                     continue;
@@ -563,6 +585,10 @@ internal sealed class PlanRun
                 }
 
                 Reason(o, s, t, earliest, latest, lateThing, skip, skipOf, skipped, why, of);
+                if (Stretches is not null)
+                {
+                    Explain(o, op, blocked, est, second, s, t, why, of);
+                }
             }
 
             var until = t + Math.Min(length, room);
@@ -847,6 +873,98 @@ internal sealed class PlanRun
         }
 
         (Why[o], WhyOf[o]) = skipped >= 0 && skip != Bind.Beginning ? Resolve(skip, skipOf, skipped, o) : (why, of);
+    }
+
+    // Of all that kept an operation from starting, what kept it longest: what it had to wait for before hands and things mattered, or what was the matter in
+    // most of the sessions that were passed over since.
+    private void Explain(int o, OperationModel op, bool[] blocked, int est, int second, int session, int start, Bind why, int of)
+    {
+        var passed = new List<(Bind Bind, int Of)>();
+        for (var s = est >= m.Horizon ? m.Sessions : m.FirstOfDay[est / 1440]; s < session; s++)
+        {
+            if (m.SessionSite[s] == op.Site && m.SessionEnd[s] > est + PlanModel.LeastMinutes)
+            {
+                passed.Add(InTheWay(op, o, s, blocked));
+            }
+        }
+
+        if (passed.Count == 0)
+        {
+            return;
+        }
+
+        // What was not there is told by skill, what was in use by who had it most often; that one has causes of its own, at which the chain goes on. Where
+        // it would end, the longer wait is told.
+        var most = passed.GroupBy(p => p.Bind == Bind.Absent ? p : (p.Bind, -1)).MaxBy(g => g.Count())!;
+        var by = most.GroupBy(p => p.Of).MaxBy(g => g.Count())!.Key;
+        var ends = most.Key.Bind is not (Bind.Hands or Bind.Thing) || by < 0;
+        (Why[o], WhyOf[o]) = ends && why != Bind.Beginning && est - second >= start - est ? (why, of) : (most.Key.Bind, by);
+    }
+
+    // What kept an operation from being taken up in a session, as things stand when it is placed.
+    private (Bind, int) InTheWay(OperationModel op, int o, int s, bool[] blocked)
+    {
+        if (blocked[s])
+        {
+            return (Bind.Window, -1);
+        }
+
+        if (op.Day >= 0 && m.SessionDay[s] != op.Day)
+        {
+            return (Bind.Day, -1);
+        }
+
+        if (drawn[s] != run)
+        {
+            Open(s);
+        }
+
+        if (op.NeedsWeather && !WeatherFits(op, s))
+        {
+            return (Bind.Weather, -1);
+        }
+
+        var last = m.SessionEnd[s] - PlanModel.LeastMinutes;
+        foreach (var (thing, wanted) in op.Things)
+        {
+            var row = (s * units) + people + m.ThingFirst[thing];
+            var there = m.ThingThere[(s * (m.ThingFirst.Length - 1)) + thing];
+            if (Enumerable.Range(0, there).Count(u => free[row + u] <= last) < wanted)
+            {
+                return (Bind.Thing, Enumerable.Range(0, there).Select(u => user[row + u]).DefaultIfEmpty(-1).Max());
+            }
+        }
+
+        foreach (var (skill, wanted) in op.Skills.Length > 0 ? op.Skills : [(-1, op.MinCrew)])
+        {
+            var (there, idleCount, by) = (0, 0, -1);
+            for (var p = 0; p < people; p++)
+            {
+                var bit = 1UL << (p & 63);
+                var at = (s * words) + (p >> 6);
+                if ((present[at] & (skill < 0 ? ulong.MaxValue : m.Holders[skill][at]) & (op.May is null ? ulong.MaxValue : op.May[p >> 6]) & bit) == 0)
+                {
+                    continue;
+                }
+
+                there++;
+                if (free[(s * units) + p] <= last)
+                {
+                    idleCount++;
+                }
+                else if (user[(s * units) + p] != o)
+                {
+                    by = user[(s * units) + p];
+                }
+            }
+
+            if (idleCount < wanted)
+            {
+                return there < wanted || by < 0 ? (Bind.Absent, skill) : (Bind.Hands, by);
+            }
+        }
+
+        return (op.InOneGo ? Bind.TooShort : Bind.Absent, -1);
     }
 
     // Who stood in the way in the last session that was passed over.

@@ -5,7 +5,7 @@ namespace OilTag.Core.Planning;
 /// <summary>The order in which a plan's operations are placed, and what goes with it.</summary>
 internal sealed record PlanOrder(int[] List, int[] PackageSpan, int[] PackageRelease, int[][] PackageAfter, int[] Latest)
 {
-    /// <summary>By how much the chance of each milestone differs between orders that are as good as this one: the standard deviation, 0 to 1.</summary>
+    /// <summary>By how much the chance of each aim, milestones first, differs between two searches: the standard deviation, 0 to 1.</summary>
     public double[] Apart { get; init; } = [];
 
     public void Set(PlanRun run)
@@ -30,7 +30,6 @@ internal sealed class PlanSearch
     private readonly int[][] after;
     private readonly List<int>[] turns;
     private readonly int n;
-    private readonly List<Judged> tried = [];
     private Judged? judged;
     private PlanOrder? best;
 
@@ -96,12 +95,27 @@ internal sealed class PlanSearch
             }
         }
 
+        // Twice from there, each with other dice: the better one is taken, and by how much they differ says what chance in the search is worth.
+        var (from, fromJudged) = (best, judged);
+        var half = left / 2;
         var dice = new SeededRandom((ulong)seed);
+        while (left > half && More())
+        {
+            Shake(ref dice);
+        }
+
+        var (first, firstJudged) = (best, judged);
+        (best, judged) = (from, fromJudged);
+        dice = new SeededRandom((ulong)seed ^ (1UL << 40));
         while (More())
         {
-            var keys = Keys();
-            Change(keys, ref dice);
-            Try(ListBy(keys));
+            Shake(ref dice);
+        }
+
+        double[] apart = [.. firstJudged!.Chances.Zip(judged!.Chances, (a, b) => Math.Abs(a - b) / Math.Sqrt(2))];
+        if (PlanAims.Gain(judged.Costs, firstJudged.Costs, judged.Costs.Length).Gain > 0)
+        {
+            (best, judged) = (first, firstJudged);
         }
 
         // An earlier order is left only for one that is clearly better.
@@ -110,7 +124,7 @@ internal sealed class PlanSearch
             (best, judged) = (kept, was);
         }
 
-        return best! with { Latest = LatestStarts(), Apart = Apart() };
+        return best! with { Latest = LatestStarts(), Apart = apart };
     }
 
     // One of the changes: where something waits, all that an aim needs, a package, or a little of everything.
@@ -145,6 +159,13 @@ internal sealed class PlanSearch
     {
         var far = n * Math.Pow(10, -2.5 * dice.Unit());
         return dice.Below(3) == 0 ? -far : far;
+    }
+
+    private void Shake(ref SeededRandom dice)
+    {
+        var keys = Keys();
+        Change(keys, ref dice);
+        Try(ListBy(keys));
     }
 
     // Where each operation stands in the best order.
@@ -198,13 +219,6 @@ internal sealed class PlanSearch
                 keys[p] = Math.Min(keys[p], keys[o] - 0.01);
             }
         }
-    }
-
-    // How the chances of the milestones vary over the orders that cost about as little as the best.
-    private double[] Apart()
-    {
-        var near = tried.Where(t => t.Cost <= judged!.Cost + aims.Hardly).ToList();
-        return [.. Enumerable.Range(0, aims.Count).Select(k => near.Count < 2 ? 0 : Math.Sqrt(near.Average(t => Math.Pow(t.Chances[k] - near.Average(x => x.Chances[k]), 2))))];
     }
 
     // Of the best plan run from its end; what starts later in the plan itself does no harm where it is.
@@ -306,8 +320,7 @@ internal sealed class PlanSearch
             return;
         }
 
-        tried.Add(now);
-        if (judged is not null && PlanAims.Gain(judged.Costs, now.Costs, now.Costs.Length) is var (gain, error) && gain <= Math.Max(0.2 * error, aims.Hardly / 30))
+        if (judged is not null && PlanAims.Gain(judged.Costs, now.Costs, now.Costs.Length) is var (gain, error) && gain <= Math.Max(0.2 * error, aims.Hardly / 1000))
         {
             return;
         }

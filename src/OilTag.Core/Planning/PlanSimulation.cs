@@ -37,6 +37,9 @@ public sealed record SpreadDay(LocalDate Day, int Runs);
 /// <summary>How sure a milestone is.</summary>
 public sealed record SimulatedMilestone
 {
+    // Up to so large a standard error a chance is told as one number.
+    private const double Sure = 0.015;
+
     /// <summary>Milestone.</summary>
     public required string Id { get; init; }
 
@@ -46,10 +49,21 @@ public sealed record SimulatedMilestone
     /// <summary>The chance in tenths, as rivets show it; ten only when it was met in every run.</summary>
     public int InTen => Tenths(Chance);
 
+    /// <summary>The chance in words: "6 in 10", or "6 to 7 in 10" where it is not so sure and its 95 % interval holds both.</summary>
+    public string Words
+    {
+        get
+        {
+            var from = Tenths(Math.Max(0, Chance - (2 * ChanceError)));
+            var until = Chance < 1 ? Tenths(Math.Min(0.999, Chance + (2 * ChanceError))) : 10;
+            return ChanceError > Sure && from < until ? $"{from} to {until} in 10" : $"{InTen} in 10";
+        }
+    }
+
     /// <summary>A chance in tenths, as rivets show it.</summary>
     public static int Tenths(double chance) => chance < 1 ? Math.Min(9, (int)Math.Round(chance * 10, MidpointRounding.AwayFromZero)) : 10;
 
-    /// <summary>Standard error of the chance: √(p(1 − p)/n) of the n runs, and by how much it differs between orders of work that are as good, squared and added.</summary>
+    /// <summary>Standard error of the chance: √(p(1 − p)/n) of the n runs, and by how much it differs between two searches for the order of work, squared and added.</summary>
     public required double ChanceError { get; init; }
 
     /// <summary>Day by which it is met in half of the runs.</summary>
@@ -78,6 +92,11 @@ public sealed record SimulatedMilestone
 /// <param name="Safe">Day by which it is done in eight runs of ten; null beyond the planned weeks.</param>
 public sealed record SimulatedOperation(string Id, double Critical, LocalDate? Even, LocalDate? Safe);
 
+/// <summary>How often something that has to come fixes a date.</summary>
+/// <param name="Id">Demand.</param>
+/// <param name="Critical">Share of the runs in which the chain that fixes the date of a milestone waits for it, the highest over the milestones.</param>
+public sealed record SimulatedDemand(string Id, double Critical);
+
 /// <summary>How sure it is that a machine is whole when a window begins.</summary>
 /// <param name="Machine">Machine.</param>
 /// <param name="Window">The window.</param>
@@ -101,6 +120,9 @@ public sealed record PlanForecast
 
     /// <summary>Windows of machines that packages open.</summary>
     public required IReadOnlyList<SimulatedWindow> Windows { get; init; }
+
+    /// <summary>Demands that fix the date of a milestone in some runs.</summary>
+    public IReadOnlyList<SimulatedDemand> Demands { get; init; } = [];
 }
 
 /// <summary>
@@ -215,6 +237,7 @@ public static class PlanSimulation
         private readonly int factors;
         private readonly int[][] finishDay;
         private readonly int[][] critical;
+        private readonly int[][] awaited;
         private readonly int[] operationDay;
         private readonly int[] kept;
         private readonly long[] sum;
@@ -240,6 +263,7 @@ public static class PlanSimulation
             var k = m.Milestones.Length;
             finishDay = [.. Enumerable.Range(0, k).Select(_ => new int[days + 1])];
             critical = [.. Enumerable.Range(0, k).Select(_ => new int[n])];
+            awaited = [.. Enumerable.Range(0, k).Select(_ => new int[m.Demands.Length])];
             operationDay = new int[n * (days + 1)];
             kept = new int[Keep * n];
             sum = new long[factors];
@@ -337,8 +361,30 @@ public static class PlanSimulation
             {
                 onChain[last] = chain;
                 critical[k][last]++;
-                last = run.Why[last] is Bind.Follows or Bind.Hands or Bind.Thing ? run.WhyOf[last] : -1;
+
+                // What had the hands or the thing; else, through the sessions in which who is wanted was not there, what it could not start before.
+                var (why, of) = run.Why[last] is Bind.Hands or Bind.Thing && run.WhyOf[last] >= 0 ? (run.Why[last], run.WhyOf[last]) : (run.Since[last], run.SinceOf[last]);
+                if (why == Bind.Demand)
+                {
+                    awaited[k][of]++;
+                }
+
+                last = why is Bind.Follows or Bind.Hands or Bind.Thing ? of : why == Bind.Turn ? LastOf(run, of) : -1;
             }
+        }
+
+        private int LastOf(PlanRun run, int package)
+        {
+            var last = -1;
+            for (var o = 0; o < n; o++)
+            {
+                if (m.Operations[o].Package == package && (last < 0 || run.Finish[o] > run.Finish[last]))
+                {
+                    last = o;
+                }
+            }
+
+            return last;
         }
 
         private void CountWindows(PlanRun run)
@@ -384,6 +430,7 @@ public static class PlanSimulation
             {
                 Ints(finishDay[k], other.finishDay[k]);
                 Ints(critical[k], other.critical[k]);
+                Ints(awaited[k], other.awaited[k]);
                 Longs(cross[k], other.cross[k]);
             }
 
@@ -443,6 +490,7 @@ public static class PlanSimulation
                     critical.Select(c => c[i]).DefaultIfEmpty().Max() / (double)runs,
                     Day(Rank(operationDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.5 * runs))),
                     Day(Rank(operationDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.8 * runs)))))],
+                Demands = [.. input.Demands.Select((d, i) => new SimulatedDemand(d.Id, awaited.Select(a => a[i]).DefaultIfEmpty().Max() / (double)runs)).Where(d => d.Critical > 0)],
                 Windows = [.. input.Machines.SelectMany((x, i) => (x.Windows ?? []).Select((w, j) => (Machine: x, Window: w, At: (i, j))))
                     .Where(w => w.Window.When.From > input.Today && Array.Exists(m.Packages, p => p.Opens && p.Machine == w.At.i))
                     .Select(w => new SimulatedWindow(w.Machine.Id, w.Window, 1 - (windowOpen[w.At.i][w.At.j] / (double)runs)))],

@@ -26,7 +26,7 @@ public enum SlipCause
 
 /// <summary>Part of a slip.</summary>
 /// <param name="Cause">Why.</param>
-/// <param name="Days">By how many days it moved the date; below nought when it brought it forward.</param>
+/// <param name="Days">By how many days it moved the date; below nought when it brought it forward; at least so many where the date is beyond the planned weeks.</param>
 /// <param name="About">What it was, by id: operations, demands or people that changed, at most eight.</param>
 public sealed record SlipPart(SlipCause Cause, int Days, IReadOnlyList<string> About);
 
@@ -98,14 +98,15 @@ public static class PlanSlip
             days.Add(even);
         }
 
+        // What is not met within the planned weeks counts as met on the day after them.
+        var beyond = later.Sessions.Concat(earlier.Sessions).Select(x => x.On).DefaultIfEmpty(later.Today).Max().PlusDays(1);
         return [.. later.Milestones.Where(m => earlier.Milestones.Any(x => x.Id == m.Id)).Select(m => new Slip(
             m.Id,
             days[0].GetValueOrDefault(m.Id),
             days[^1].GetValueOrDefault(m.Id),
             [.. steps.Select((s, i) => new SlipPart(s.Cause, Between(i, m.Id), s.About)).Where(p => p.Days != 0)]))];
 
-        int Between(int i, string id) =>
-            days[i].TryGetValue(id, out var from) && from is { } f && days[i + 1].TryGetValue(id, out var until) && until is { } u ? Period.DaysBetween(f, u) : 0;
+        int Between(int i, string id) => days[i].ContainsKey(id) && days[i + 1].ContainsKey(id) ? Period.DaysBetween(days[i][id] ?? beyond, days[i + 1][id] ?? beyond) : 0;
     }
 
     // The order of work, and the day of the even chance of every milestone; null beyond the planned weeks.

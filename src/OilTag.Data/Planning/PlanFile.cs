@@ -88,6 +88,9 @@ public sealed record PlanResult(PlanSchedule Schedule, PlanForecast? Forecast, I
 {
     /// <summary>The order of work, see <see cref="Planner.Policy"/>: the next plan begins with it, and what is tried is tried on it.</summary>
     public IReadOnlyList<string> Policy { get; init; } = [];
+
+    /// <summary>What fixes the dates of the milestones, see <see cref="PlanCauses"/>.</summary>
+    public IReadOnlyList<PlanCause> Causes { get; init; } = [];
 }
 
 /// <summary>What is kept of a tried plan: it beside the present one.</summary>

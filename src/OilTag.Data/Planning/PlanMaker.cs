@@ -132,8 +132,9 @@ public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock
         var planner = new Planner(input, before: policy);
         var schedule = planner.Schedule();
         var forecast = planner.Stopped ? null : PlanSimulation.Run(planner, Runs, 1, share => say(0.1, 0.5, share), ct);
-        var orderBy = OrderByRule.Of(planner, progress: share => say(0.5, 1, share), ct: ct);
-        return JsonSerializer.Serialize(new PlanResult(schedule, forecast, orderBy) { Policy = planner.Policy }, Output);
+        var orderBy = OrderByRule.Of(planner, progress: share => say(0.5, 0.8, share), ct: ct);
+        var causes = forecast is null ? [] : PlanCauses.Of(planner, forecast, ct: ct);
+        return JsonSerializer.Serialize(new PlanResult(schedule, forecast, orderBy) { Policy = planner.Policy, Causes = causes }, Output);
     }
 
     // The kept input becomes that of the changed plan, so that it can be drawn.

@@ -28,6 +28,9 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoa
     /// <summary>What the runs of the plan say of it; null while the plan does not know it.</summary>
     public SimulatedMilestone? Runs { get; private set; }
 
+    /// <summary>What fixes its date, what would give most first, in words, with what it would give.</summary>
+    public IReadOnlyList<(string What, string Gives)> Causes { get; private set; } = [];
+
     [BindProperty]
     public int InTen { get; set; } = 8;
 
@@ -79,7 +82,9 @@ public sealed class MilestoneModel(OilTagDb db, WorkshopLoader workshop, PlanLoa
         }
 
         Milestone = milestone;
-        Runs = (await plans.PresentAsync(ct)).Plan?.Milestone(id);
+        var plan = (await plans.PresentAsync(ct)).Plan;
+        Runs = plan?.Milestone(id);
+        Causes = plan is null ? [] : [.. plan.Result.Causes.Where(c => c.Milestone == PlanQuery.Id(id)).Select(c => (c.Words(plan.Input), c.Gives()))];
         Countdown = shop.Calendar.Count(clock.Today, milestone.On);
         var mine = shop.Packages.Where(p => p.MilestoneId == id).ToList();
         Totals = Totals.Of(mine, await WorkshopQuery.ClosedTotalsAsync(db, db.Packages.Where(k => k.MilestoneId == id), ct));
