@@ -18,6 +18,34 @@ public sealed record MoveReason(bool Against, string Sentence, bool Known = true
 /// <param name="OffIn">Parts that are off or loose in the assembly that does it, by name.</param>
 public sealed record MotionFacts(MotionKind Kind, bool? Works, string Note, string Who, LocalDate? On, IReadOnlyList<string> OffIn);
 
+/// <summary>What is on record of how a machine stands.</summary>
+public sealed record StandFacts
+{
+    /// <summary>What it must do to be moved; used for moving only.</summary>
+    public IReadOnlyList<MotionFacts> Motions { get; init; } = [];
+
+    /// <summary>Systems; none when nobody has said how they stand.</summary>
+    public IReadOnlyList<MachineSystem> Systems { get; init; } = [];
+
+    /// <summary>Things that are in for a time.</summary>
+    public IReadOnlyList<(TemporaryKind Kind, string What, string Place)> Temporary { get; init; } = [];
+
+    /// <summary>Parts that are fitted and not fast, with what they want.</summary>
+    public IReadOnlyList<(string Name, string Wants)> Loose { get; init; } = [];
+
+    /// <summary>Structural parts that are off, by name.</summary>
+    public IReadOnlyList<string> StructureOff { get; init; } = [];
+
+    /// <summary>Findings at structural parts that are beyond their limit or undecided: number, what, and which of the two.</summary>
+    public IReadOnlyList<(int Number, string What, bool Beyond)> StructureFound { get; init; } = [];
+
+    /// <summary>Packages that are begun and have a hold that is not lifted, by number.</summary>
+    public IReadOnlyList<int> OpenHolds { get; init; } = [];
+
+    /// <summary>Structural parts that are marked as such; with none nobody has said by what the machine stands.</summary>
+    public int Structural { get; init; }
+}
+
 /// <summary>
 /// May it be moved, run, fuelled or lowered? Gives reasons; it never says that a thing is safe. Source: common practice; local rules and whoever is in charge
 /// of the move outrank it.
@@ -47,41 +75,40 @@ public static class MoveRule
 
     /// <summary>The reasons for and against an act, those against first.</summary>
     /// <param name="act">One act.</param>
-    /// <param name="motions">What it must do to be moved; used for moving and lowering only.</param>
-    /// <param name="systems">Systems.</param>
-    /// <param name="temporary">Things that are in for a time.</param>
-    /// <param name="loose">Parts that are fitted and not fast, with what they want.</param>
-    /// <param name="structureOff">Structural parts that are off, by name.</param>
-    public static IReadOnlyList<MoveReason> Of(Acts act, IReadOnlyList<MotionFacts> motions, IReadOnlyList<MachineSystem> systems, IReadOnlyList<(TemporaryKind Kind, string What, string Place)> temporary, IReadOnlyList<(string Name, string Wants)> loose, IReadOnlyList<string> structureOff)
+    /// <param name="facts">What is on record.</param>
+    public static IReadOnlyList<MoveReason> Of(Acts act, StandFacts facts)
     {
-        ArgumentNullException.ThrowIfNull(motions);
-        ArgumentNullException.ThrowIfNull(systems);
-        ArgumentNullException.ThrowIfNull(temporary);
-        ArgumentNullException.ThrowIfNull(loose);
-        ArgumentNullException.ThrowIfNull(structureOff);
+        ArgumentNullException.ThrowIfNull(facts);
         var reasons = new List<MoveReason>();
         void Against(string s) => reasons.Add(new MoveReason(true, s));
-        if (act != Acts.Run)
+        foreach (var name in facts.StructureOff)
         {
-            foreach (var name in structureOff)
-            {
-                Against($"{name} is out, and the machine holds its shape by it: no fuelling, no lowering, supports stay.");
-            }
+            Against(act == Acts.Run ? $"{name} is out, and the machine holds its shape by it: it is not run." : $"{name} is out, and the machine holds its shape by it: no fuelling, no lowering, supports stay.");
         }
 
-        foreach (var s in systems.Where(s => s.Forbids.HasFlag(act) && s.State != SystemState.Full))
+        foreach (var (number, what, beyond) in facts.StructureFound)
+        {
+            Against($"Finding {number} is at a part by which the machine holds its shape and is {(beyond ? "beyond its limit" : "not decided")}: {what.TrimEnd('.')}.");
+        }
+
+        if (facts.OpenHolds.Count > 0 && act is Acts.Run or Acts.Move)
+        {
+            Against($"{(facts.OpenHolds.Count == 1 ? "Package" : "Packages")} {string.Join(", ", facts.OpenHolds.Take(6))}{(facts.OpenHolds.Count > 6 ? $" and {facts.OpenHolds.Count - 6} more" : string.Empty)}: begun, and a hold is not lifted.");
+        }
+
+        foreach (var s in facts.Systems.Where(s => s.Forbids.HasFlag(act) && s.State != SystemState.Full))
         {
             Against($"{s.Name}: {Words(s.State)}{(s.Amount.Length > 0 ? $" ({s.Amount})" : string.Empty)}. Do not {Word(act)}.");
         }
 
-        foreach (var (_, what, place) in temporary.Where(t => Forbids(t.Kind).HasFlag(act)))
+        foreach (var (_, what, place) in facts.Temporary.Where(t => Forbids(t.Kind).HasFlag(act)))
         {
             Against($"In {place}: {what}.");
         }
 
         if (act is Acts.Move or Acts.Run)
         {
-            foreach (var (name, wants) in loose)
+            foreach (var (name, wants) in facts.Loose)
             {
                 Against($"{name} is fitted but loose: {wants.TrimEnd('.')}.");
             }
@@ -89,13 +116,34 @@ public static class MoveRule
 
         if (act == Acts.Move)
         {
-            foreach (var m in motions)
+            foreach (var m in facts.Motions)
             {
                 Moves(m, reasons);
             }
         }
 
+        if (facts.Systems.Count == 0)
+        {
+            reasons.Add(new MoveReason(false, "Nobody has said how its fuel, oil, water, air and other systems stand.", false));
+        }
+
+        if (facts.Structural == 0)
+        {
+            reasons.Add(new MoveReason(false, "Nobody has marked the parts by which it holds its shape.", false));
+        }
+
         return [.. reasons.OrderBy(r => !r.Against)];
+    }
+
+    /// <summary>The answer in a sentence: what speaks against it, else what nobody has looked at, else that nothing on record does.</summary>
+    /// <param name="reasons">The reasons.</param>
+    public static string Sum(IReadOnlyList<MoveReason> reasons)
+    {
+        ArgumentNullException.ThrowIfNull(reasons);
+        var (against, unknown) = (reasons.Count(r => r.Against), reasons.Count(r => !r.Known));
+        return against > 0 ? $"{against} {(against == 1 ? "reason speaks" : "reasons speak")} against it."
+            : unknown > 0 ? $"Nobody has looked at all of it: {unknown} {(unknown == 1 ? "thing is" : "things are")} not known."
+            : "Nothing on record speaks against it.";
     }
 
     private static void Moves(MotionFacts m, List<MoveReason> reasons)

@@ -148,7 +148,7 @@ public static class StockDrawing
     }
 
     /// <summary>A range of hours: solid as far as low, open dashes to high, a tick at likely; dashes for what nobody has given.</summary>
-    public static IHtmlContent Range(HoursRange? hours, double scale, double most, bool hold = false)
+    public static IHtmlContent Range(HoursRange? hours, double scale, double most, bool hold = false, bool words = true)
     {
         const double Y = 9;
         const double H = 22;
@@ -177,7 +177,7 @@ public static class StockDrawing
             end += 29;
         }
 
-        if (hours is not null && end + 90 <= most)
+        if (words && hours is not null && end + 90 <= most)
         {
             b.Append($"<text class=\"v\" x=\"{N(end + 9)}\" y=\"25\" font-size=\"14\">{T(Words(hours))}</text>");
         }

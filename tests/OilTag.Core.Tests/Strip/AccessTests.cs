@@ -371,46 +371,71 @@ public sealed class MoveRuleTests
 {
     private static readonly MotionFacts Rolls = new(MotionKind.Rolls, true, "turned by hand", "Una", null, []);
 
-    private static string Against(Acts act, params MotionFacts[] motions) => string.Join(' ', MoveRule.Of(act, motions, [], [], [], []).Where(r => r.Against).Select(r => r.Sentence));
+    private static readonly MachineSystem Gearbox = new() { Name = "Gearbox oil", State = SystemState.Full, Forbids = Acts.Run };
+
+    // Somebody looked: its systems are on record, and by what it holds its shape.
+    private static readonly StandFacts Known = new() { Systems = [Gearbox], Structural = 2 };
+
+    private static string Against(Acts act, StandFacts facts) => string.Join(' ', MoveRule.Of(act, facts).Where(r => r.Against).Select(r => r.Sentence));
+
+    private static StandFacts Motion(MotionFacts motion) => Known with { Motions = [motion] };
 
     [Fact]
     public void What_nobody_has_said_speaks_against_moving()
     {
-        Against(Acts.Move, Rolls).ShouldBeEmpty();
-        Against(Acts.Move, Rolls with { Works = null }).ShouldBe("It rolls: nobody has said.");
-        Against(Acts.Move, Rolls with { Works = false }).ShouldContain("no, says Una");
-        Against(Acts.Move, Rolls with { OffIn = ["Axlebox, left"] }).ShouldContain("Axlebox, left is off or loose there");
-        Against(Acts.Run, Rolls with { Works = false }).ShouldBeEmpty();
-        MoveRule.Of(Acts.Move, [Rolls with { Kind = MotionKind.Lifted, Works = null }], [], [], [], []).ShouldHaveSingleItem().Against.ShouldBeFalse();
+        Against(Acts.Move, Motion(Rolls)).ShouldBeEmpty();
+        Against(Acts.Move, Motion(Rolls with { Works = null })).ShouldBe("It rolls: nobody has said.");
+        Against(Acts.Move, Motion(Rolls with { Works = false })).ShouldContain("no, says Una");
+        Against(Acts.Move, Motion(Rolls with { OffIn = ["Axlebox, left"] })).ShouldContain("Axlebox, left is off or loose there");
+        Against(Acts.Run, Motion(Rolls with { Works = false })).ShouldBeEmpty();
+        MoveRule.Of(Acts.Move, Motion(Rolls with { Kind = MotionKind.Lifted, Works = null })).ShouldHaveSingleItem().Against.ShouldBeFalse();
     }
 
     [Fact]
     public void A_system_forbids_what_it_was_said_to_forbid_unless_it_is_full()
     {
-        MachineSystem Gearbox(SystemState s) => new() { Name = "Gearbox oil", State = s, Forbids = Acts.Run };
-        MoveRule.Of(Acts.Run, [], [Gearbox(SystemState.Drained)], [], [], []).ShouldHaveSingleItem().Sentence.ShouldBe("Gearbox oil: drained. Do not run.");
-        MoveRule.Of(Acts.Run, [], [Gearbox(SystemState.Full)], [], [], []).ShouldBeEmpty();
-        MoveRule.Of(Acts.Move, [], [Gearbox(SystemState.Drained)], [], [], []).ShouldBeEmpty();
+        StandFacts With(SystemState state) => Known with { Systems = [new MachineSystem { Name = "Gearbox oil", State = state, Forbids = Acts.Run }] };
+        MoveRule.Of(Acts.Run, With(SystemState.Drained)).ShouldHaveSingleItem().Sentence.ShouldBe("Gearbox oil: drained. Do not run.");
+        MoveRule.Of(Acts.Run, With(SystemState.Full)).ShouldBeEmpty();
+        MoveRule.Of(Acts.Move, With(SystemState.Drained)).ShouldBeEmpty();
     }
 
     [Fact]
-    public void A_structural_part_that_is_out_forbids_all_but_running()
+    public void A_structural_part_that_is_out_forbids_everything()
     {
-        foreach (var act in new[] { Acts.Move, Acts.Fuel, Acts.Lower })
+        foreach (var act in new[] { Acts.Move, Acts.Fuel, Acts.Lower, Acts.Run })
         {
-            MoveRule.Of(act, [], [], [], [], ["Front strut, left"]).ShouldContain(r => r.Against && r.Sentence.StartsWith("Front strut, left is out", StringComparison.Ordinal));
+            MoveRule.Of(act, Known with { StructureOff = ["Front strut, left"] }).ShouldHaveSingleItem().Sentence.ShouldStartWith("Front strut, left is out");
         }
 
-        MoveRule.Of(Acts.Run, [], [], [], [], ["Front strut, left"]).ShouldBeEmpty();
+        Against(Acts.Run, Known with { StructureOff = ["Front strut, left"] }).ShouldBe("Front strut, left is out, and the machine holds its shape by it: it is not run.");
+    }
+
+    [Fact]
+    public void What_was_found_at_structure_and_holds_that_are_open_speak_against_it()
+    {
+        var facts = Known with { StructureFound = [(12, "Crack at the foot", true), (13, "Rust under the paint.", false)], OpenHolds = [54, 86] };
+        Against(Acts.Run, facts).ShouldBe("Finding 12 is at a part by which the machine holds its shape and is beyond its limit: Crack at the foot. Finding 13 is at a part by which the machine holds its shape and is not decided: Rust under the paint. Packages 54, 86: begun, and a hold is not lifted.");
+        Against(Acts.Fuel, facts).ShouldNotContain("hold is not lifted");
     }
 
     [Fact]
     public void Nothing_moves_over_a_prop_a_lock_or_a_loose_part()
     {
-        MoveRule.Of(Acts.Move, [], [], [(TemporaryKind.Prop, "Trestle", "Bow")], [], []).ShouldHaveSingleItem().Sentence.ShouldBe("In Bow: Trestle.");
-        MoveRule.Of(Acts.Move, [], [], [(TemporaryKind.Rag, "Rag", "Bow")], [], []).ShouldBeEmpty();
-        MoveRule.Of(Acts.Run, [], [], [(TemporaryKind.Rag, "Rag", "Intake")], [], []).ShouldHaveSingleItem();
-        MoveRule.Of(Acts.Move, [], [], [], [("Strut pin 1", "no split pin")], []).ShouldHaveSingleItem().Sentence.ShouldBe("Strut pin 1 is fitted but loose: no split pin.");
+        MoveRule.Of(Acts.Move, Known with { Temporary = [(TemporaryKind.Prop, "Trestle", "Bow")] }).ShouldHaveSingleItem().Sentence.ShouldBe("In Bow: Trestle.");
+        MoveRule.Of(Acts.Move, Known with { Temporary = [(TemporaryKind.Rag, "Rag", "Bow")] }).ShouldBeEmpty();
+        MoveRule.Of(Acts.Run, Known with { Temporary = [(TemporaryKind.Rag, "Rag", "Intake")] }).ShouldHaveSingleItem();
+        MoveRule.Of(Acts.Move, Known with { Loose = [("Strut pin 1", "no split pin")] }).ShouldHaveSingleItem().Sentence.ShouldBe("Strut pin 1 is fitted but loose: no split pin.");
+    }
+
+    /// <summary>“Nothing on record speaks against it” is said only where somebody looked.</summary>
+    [Fact]
+    public void Where_nobody_looked_that_is_what_is_said()
+    {
+        MoveRule.Sum(MoveRule.Of(Acts.Run, Known)).ShouldBe("Nothing on record speaks against it.");
+        MoveRule.Sum(MoveRule.Of(Acts.Run, new StandFacts())).ShouldBe("Nobody has looked at all of it: 2 things are not known.");
+        MoveRule.Sum(MoveRule.Of(Acts.Fuel, Known with { Structural = 0 })).ShouldBe("Nobody has looked at all of it: 1 thing is not known.");
+        MoveRule.Sum(MoveRule.Of(Acts.Run, new StandFacts { StructureOff = ["Front strut, left"] })).ShouldBe("1 reason speaks against it.");
     }
 }
 

@@ -5,8 +5,10 @@ using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Service;
 using OilTag.Core.Strip;
+using OilTag.Core.Survey;
 using OilTag.Data;
 using OilTag.Data.Log;
+using OilTag.Data.Machines;
 using OilTag.Data.Service;
 using OilTag.Data.Strip;
 using OilTag.Web.Shared;
@@ -106,15 +108,36 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
         }).ToList();
         var service = await ServiceQuery.LoadAsync(Db, Machine.Id, clock.Today, clock.Zone, ct);
         var listed = service.Tasks.Count > 0;
-        Answers = [.. new[] { Acts.Move, Acts.Run, Acts.Fuel, Acts.Lower }.Select(a => (a, MoveRule.Of(
-            a,
-            motions,
-            [.. Systems.Select(s => s.System)],
-            [.. Items.Select(i => (i.Item.Kind, i.Item.What, i.Place))],
-            [.. loose.Select(l => (access.Name(l.SlotId), l.Loose))],
-            [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)])))
-            .Select(x => x.a is Acts.Run or Acts.Move
-                ? (x.a, (IReadOnlyList<MoveReason>)[.. service.Against(x.a == Acts.Run ? UseKind.Run : UseKind.Move).Select(s => new MoveReason(true, s)), .. x.Item2, .. x.a == Acts.Run && !listed ? [new MoveReason(false, "Nobody has written a service list for it.", false)] : Array.Empty<MoveReason>()])
+        var structural = access.Structural.Select(s => (Guid?)s).ToList();
+        var found = structural.Count == 0 ? [] : await (
+            from f in Db.Findings.AsNoTracking()
+            where f.MachineId == Machine.Id && structural.Contains(f.PlaceId)
+            orderby f.Number
+            select new { Finding = f, Cleared = Db.Packages.Any(k => k.ClosedAt != null && k.CancelledWhy == string.Empty && (k.FindingId == f.Id || Db.Decisions.Any(d => d.FindingId == f.Id && d.PackageId == k.Id && !d.Replaced))) }).ToListAsync(ct);
+        var standards = found.Count == 0 ? null : await PlaceWrites.TreeAsync(Db, Machine.Id, ct);
+
+        // Beyond its limit, and no work has cleared it.
+        bool Beyond(Finding f)
+        {
+            var (standard, setBy) = standards!.StandardAt(f.PlaceId, Machine.Standard, Machine.Name);
+            return VerdictRule.Judge(f, standard, setBy).Verdict == Verdict.Beyond;
+        }
+
+        var holds = await Db.Packages.Where(k => k.MachineId == Machine.Id && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null) && k.Operations.Any(o => o.DoneAt != null)).OrderBy(k => k.Number).Select(k => k.Number).ToListAsync(ct);
+        var facts = new StandFacts
+        {
+            Motions = motions,
+            Systems = [.. Systems.Select(s => s.System)],
+            Temporary = [.. Items.Select(i => (i.Item.Kind, i.Item.What, i.Place))],
+            Loose = [.. loose.Select(l => (access.Name(l.SlotId), l.Loose))],
+            StructureOff = [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)],
+            StructureFound = [.. found.Where(f => !f.Cleared).Select(f => (f.Finding.Number, f.Finding.What, Beyond: Beyond(f.Finding), Open: f.Finding.DecidedOn(clock.Today) is null)).Where(f => f.Open || f.Beyond).Select(f => (f.Number, f.What, f.Beyond))],
+            OpenHolds = holds,
+            Structural = access.Structural.Count,
+        };
+        Answers = [.. new[] { Acts.Move, Acts.Run, Acts.Fuel, Acts.Lower }.Select(a => (Act: a, Reasons: MoveRule.Of(a, facts)))
+            .Select(x => x.Act is Acts.Run or Acts.Move
+                ? (x.Act, (IReadOnlyList<MoveReason>)[.. service.Against(x.Act == Acts.Run ? UseKind.Run : UseKind.Move).Select(s => new MoveReason(true, s)), .. x.Reasons, .. x.Act == Acts.Run && !listed ? [new MoveReason(false, "Nobody has written a service list for it.", false)] : Array.Empty<MoveReason>()])
                 : x)];
         Places = [new SelectListItem("Choose", string.Empty), .. access.Choices()];
         Assemblies = [new SelectListItem("None in particular", string.Empty), .. access.Map.Places.Where(p => p.Kind == PlaceKind.Assembly).OrderBy(p => access.Map.OrderOf(p.Id)).Select(p => new SelectListItem(p.Name, p.Id.ToString()))];
