@@ -2,7 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Planning;
-using OilTag.Core.Strip;
+using OilTag.Core.Survey;
 using OilTag.Core.Work;
 using OilTag.Data.Machines;
 using OilTag.Data.Strip;
@@ -34,40 +34,44 @@ public static class LeftQuery
                 f.PlaceId,
                 Ways = db.Options.Where(o => o.FindingId == f.Id).Select(o => new { o.HoursLow, o.HoursLikely, o.HoursHigh }).ToList(),
             }).ToListAsync(ct);
-        var settled = await db.Findings.Where(FindingQuery.IsSettled(today)).GroupBy(f => f.Decided).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(ct);
+        var settled = db.Findings.Where(FindingQuery.IsSettled(today));
+        var work = Enum.GetValues<Disposition>().Where(Dispositions.NeedsWork).Select(d => (Disposition?)d).ToList();
+        var sums = await db.Machines.Where(m => m.Id == machineId).Select(m => new
+        {
+            Settled = settled.Count(),
+            Worked = settled.Count(f => work.Contains(f.Decided)),
+            Minutes = db.Hours.Where(h => h.MachineId == machineId).Sum(h => (int?)h.Minutes) ?? 0,
+            Rechecks = db.Rechecks.Count(r => r.MachineId == machineId && r.EndedAt == null),
+            Damage = (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where p.MachineId == machineId && s.EndedAt == null orderby s.Id select new { s.Percent, s.Low, s.Likely, s.High }).ToList(),
+        }).SingleAsync(ct);
         var each = await db.Packages.Where(k => k.FindingId != null && k.CancelledWhy == string.Empty)
             .Select(k => new { k.MachineId, Low = k.Operations.Sum(o => o.Low), Likely = k.Operations.Sum(o => o.Likely), High = k.Operations.Sum(o => o.High) })
             .Where(k => k.Likely > 0)
             .GroupBy(k => k.MachineId == machineId)
             .Select(g => new { Here = g.Key, Count = g.Count(), Low = g.Sum(k => k.Low), Likely = g.Sum(k => k.Likely), High = g.Sum(k => k.High) })
             .ToListAsync(ct);
-        var damage = await (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where p.MachineId == machineId && s.EndedAt == null orderby s.Id select new { s.Percent, s.Low, s.Likely, s.High }).ToListAsync(ct);
-        var rechecks = await db.Rechecks.CountAsync(r => r.MachineId == machineId && r.EndedAt == null, ct);
-        var worked = await db.Hours.Where(h => h.MachineId == machineId).SumAsync(h => (int?)h.Minutes, ct) ?? 0;
-
         // Somebody looked where something was found, taken off or surveyed; an assembly of assemblies is judged by those in it.
         var touched = (await db.Findings.Where(f => f.MachineId == machineId).Select(f => f.PlaceId)
             .Union(db.Tags.Where(t => t.MachineId == machineId).Select(t => t.SlotId))
             .Union(db.Packages.Where(k => k.MachineId == machineId).Select(k => k.PlaceId)).ToListAsync(ct)).ToHashSet();
         var assemblies = access.Map.Places.Where(p => p.Kind == PlaceKind.Assembly && !access.Map.Places.Any(c => c.ParentId == p.Id && c.Kind == PlaceKind.Assembly)).ToList();
         var unseen = assemblies.Count(a => !access.Tree.Within(a.Id).Any(touched.Contains));
-        var count = settled.Sum(s => s.Count);
         var all = each.Sum(e => e.Count);
         return new LeftFacts
         {
-            Worked = worked / 60.0,
+            Worked = sums.Minutes / 60.0,
             Packages = [.. packages.Where(p => p.Remaining.High > 0).Select(p => p.Remaining)],
             StepsWithoutHours = without.Count,
             PackagesWithoutHours = without.Select(o => o.Id).Distinct().Count(),
             Off = [.. access.Off.Order().Select(access.Times.Of).Select(t => new OffPart(t.Minutes * Math.Max(1, t.People), t.Assumed))],
             Findings = [.. findings.Select(f => f.Ways.Where(w => w.HoursHigh > 0).ToList() is { Count: > 0 } ways ? new HoursRange(ways.Min(w => w.HoursLow), ways.Average(w => w.HoursLikely), ways.Max(w => w.HoursHigh)) : null)],
-            NeedWork = count == 0 ? null : settled.Where(s => s.Key is { } d && Core.Survey.Dispositions.NeedsWork(d)).Sum(s => s.Count) / (double)count,
+            NeedWork = sums.Settled == 0 ? null : sums.Worked / (double)sums.Settled,
             Each = all == 0 ? null : new HoursRange(each.Sum(e => e.Low) / all, each.Sum(e => e.Likely) / all, each.Sum(e => e.High) / all),
-            Damage = [.. damage.Select(s => new LikelyDamage(s.Percent / 100.0, new HoursRange(s.Low, s.Likely, s.High)))],
+            Damage = [.. sums.Damage.Select(s => new LikelyDamage(s.Percent / 100.0, new HoursRange(s.Low, s.Likely, s.High)))],
             Unseen = unseen,
             Seen = assemblies.Count - unseen,
             FromFindings = each.Where(e => e.Here).Sum(e => e.Likely),
-            Rechecks = rechecks,
+            Rechecks = sums.Rechecks,
         };
     }
 }

@@ -3,9 +3,11 @@ using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.People;
 using OilTag.Core.Planning;
+using OilTag.Core.Strip;
 using OilTag.Core.Work;
 using OilTag.Data.Machines;
 using OilTag.Data.People;
+using OilTag.Data.Strip;
 
 namespace OilTag.Data.Planning;
 
@@ -33,6 +35,15 @@ public static class PlanQuery
     /// <summary>Prefix of the id of the rest of a cure.</summary>
     public const string CureId = "cure:";
 
+    /// <summary>Prefix of the id of the wait for a part that is not in the shed, or of the search for one that is not found.</summary>
+    public const string BackId = "back:";
+
+    /// <summary>Prefix of the id of what is left of a machine besides its packages, as a package and its steps; the letter follows, and for a step what it is.</summary>
+    public const string LeftId = "left:";
+
+    /// <summary>What looking for a part that is not found is taken for. The page says so wherever it counts.</summary>
+    public static readonly HoursRange LookFor = new(0.5, 2, 8);
+
     public static async Task<PlanInput> LoadAsync(OilTagDb db, LocalDate today, DateTimeZone zone, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
@@ -42,7 +53,13 @@ public static class PlanQuery
         var booked = await (from h in db.Hours join k in db.Packages on h.PackageId equals (Guid?)k.Id where k.ClosedAt == null group h by k.Id into g select new { g.Key, Minutes = g.Sum(h => h.Minutes) }).ToDictionaryAsync(g => g.Key, g => g.Minutes, ct);
         var said = await WorkshopQuery.SaidAsync(db, db.Packages.Where(k => k.ClosedAt == null), ct);
         var assemblies = await (from k in db.Packages join p in db.Places on k.PlaceId equals p.Id where k.ClosedAt == null select new { k.Id, Assembly = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id }).ToDictionaryAsync(x => x.Id, x => x.Assembly, ct);
-        var demands = await db.Demands.AsNoTracking().Where(d => d.End == null && (d.Lead != null || d.OrderedOn != null)).OrderBy(d => d.Id).ToListAsync(ct);
+        var named = operations.Where(o => o.DoneAt is null).SelectMany(o => o.Needs.Demands).ToHashSet();
+        var demands = (await db.Demands.AsNoTracking().Where(d => d.End == null).OrderBy(d => d.Id).ToListAsync(ct)).Where(d => d.Lead is not null || d.OrderedOn is not null || named.Contains(d.Id)).ToList();
+        var elsewhere = await (
+            from k in db.Packages
+            join c in db.Custodies on k.TagId equals (Guid?)c.TagId
+            where k.ClosedAt == null && c.Until == null && (c.Kind == CustodyKind.Away || c.Kind == CustodyKind.Person || c.Kind == CustodyKind.Lent || c.Kind == CustodyKind.NotFound)
+            select new { k.Id, c.Kind, c.Where, c.DueBack }).ToDictionaryAsync(x => x.Id, ct);
         var milestones = await db.Milestones.AsNoTracking().Where(m => m.EndedAt == null).OrderBy(m => m.On).ThenBy(m => m.Id).ToListAsync(ct);
         var equipment = await db.Equipment.AsNoTracking().OrderBy(e => e.Name).ThenBy(e => e.Id).ToListAsync(ct);
         var settings = await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct);
@@ -74,7 +91,16 @@ public static class PlanQuery
             // The hours still to do, as everywhere else, step by step.
             var left = WorkshopQuery.Remaining([.. of[k.Id]], said.Where(x => x.PackageId == k.Id), booked.GetValueOrDefault(k.Id)).Zip(of[k.Id]).ToDictionary(x => x.Second.Id, x => x.First);
             var last = new List<string>();
-            if (k.WaitingOn.Length > 0)
+            var first = steps.Where(o => o.Order == steps[0].Order).ToList();
+            if (elsewhere.GetValueOrDefault(k.Id) is { } gone && !first.Exists(o => o.Needs.Elapsed is not null))
+            {
+                // The part has to be here, or found, before anybody can work on it; where its next step is done away, it is where it should be.
+                last = [BackId + k.Number];
+                planned.Add(gone.Kind == CustodyKind.NotFound
+                    ? new PlanOperation { Id = last[0], Package = Number(k), Name = $"Look for the part, last seen at {gone.Where}", Hours = LookFor, MaxCrew = 2, Assumed = true }
+                    : new PlanOperation { Id = last[0], Package = Number(k), Name = $"The part comes back from {gone.Where}", Elapsed = Back(gone.DueBack, today), Assumed = gone.DueBack is not { } due || due < today });
+            }
+            else if (k.WaitingOn.Length > 0)
             {
                 last = [WaitId + k.Number];
                 planned.Add(new PlanOperation { Id = last[0], Package = Number(k), Name = "Waits on " + k.WaitingOn, Elapsed = UnknownWait, Assumed = true });
@@ -152,9 +178,23 @@ public static class PlanQuery
             });
         }
 
+        // A milestone that is about a machine needs what is off, undecided and not seen of it too.
+        var rest = new List<(Milestone Milestone, PlanPackage Package)>();
+        foreach (var m in milestones.Where(m => m.MachineId is not null).DistinctBy(m => m.MachineId))
+        {
+            var machine = machines.First(x => x.Id == m.MachineId);
+            var own = packages.Where(k => k.MachineId == machine.Id && k.MilestoneId == m.Id).ToLookup(k => assemblies[k.Id], Number);
+            var steps = await RestAsync(db, machine, own, planned, today, ct);
+            planned.AddRange(steps);
+            if (steps.Count > 0)
+            {
+                rest.Add((m, new PlanPackage { Id = LeftId + machine.Letter, Machine = machine.Letter, Title = $"What is left of {machine.Name} besides its packages", Started = true }));
+            }
+        }
+
         // Somebody who is named is a skill that one person has.
-        var named = planned.SelectMany(o => o.Skills).Select(s => s.Skill).ToHashSet(StringComparer.Ordinal);
-        people = [.. people.Select(p => named.Contains(p.Name) ? p with { Skills = [.. p.Skills, new PlanSkill(p.Name)] } : p)];
+        var skills = planned.SelectMany(o => o.Skills).Select(s => s.Skill).ToHashSet(StringComparer.Ordinal);
+        people = [.. people.Select(p => skills.Contains(p.Name) ? p with { Skills = [.. p.Skills, new PlanSkill(p.Name)] } : p)];
 
         // What a step names and the shed does not have is there nought times, so that the plan says so and leaves the step out.
         var things = equipment.Select(e => new PlanThing(e.Name, e.Name, e.Count, [.. e.Out.Select(x => new ThingOut(x.Count, Span(x.From, x.Until)))])).ToList();
@@ -188,10 +228,10 @@ public static class PlanQuery
                 Title = $"{char.ToUpperInvariant(s.Damage.What[0])}{s.Damage.What[1..]}, not found yet ({PlaceNames.Full(s.Place, s.Hand, s.Position)})",
                 Assembly = Id(s.Assembly),
                 Started = true,
-            }))],
+            })).Concat(rest.Select(r => r.Package))],
             Operations = planned,
-            Demands = [.. demands.Select(d => new PlanDemand { Id = Id(d.Id), What = d.Quantity > 1 ? $"{d.Quantity} × {d.What}" : d.What, Enquiry = d.Enquiry ?? DaysRange.None, Lead = d.Lead ?? DaysRange.None, Ordered = d.OrderedOn })],
-            Milestones = [.. milestones.Select(m => new PlanMilestone { Id = Id(m.Id), Name = m.Name, On = m.On, Fixed = m.Fixed, Weight = m.Weight, Packages = [.. packages.Where(k => k.MilestoneId == m.Id && withSteps.Contains(Number(k))).Select(Number), .. damage.Where(s => Serves(s.Damage, s.Assembly) == m.Id).Select(s => DamageId + Id(s.Damage.Id))] })],
+            Demands = [.. demands.Select(d => new PlanDemand { Id = Id(d.Id), What = (d.Quantity > 1 ? $"{d.Quantity} × {d.What}" : d.What) + (d.Lead is null && d.OrderedOn is null ? " (how long it takes is assumed)" : string.Empty), Enquiry = d.Enquiry ?? DaysRange.None, Lead = d.Lead ?? (d.OrderedOn is null ? UnknownWait : DaysRange.None), Ordered = d.OrderedOn })],
+            Milestones = [.. milestones.Select(m => new PlanMilestone { Id = Id(m.Id), Name = m.Name, On = m.On, Fixed = m.Fixed, Weight = m.Weight, Packages = [.. packages.Where(k => k.MilestoneId == m.Id && withSteps.Contains(Number(k))).Select(Number), .. damage.Where(s => Serves(s.Damage, s.Assembly) == m.Id).Select(s => DamageId + Id(s.Damage.Id)), .. rest.Where(r => r.Milestone.Id == m.Id).Select(r => r.Package.Id)] })],
         };
 
         // Damage counts for the milestone of the package that shows it, else for the first that wants work on its assembly.
@@ -199,6 +239,48 @@ public static class PlanQuery
             (operations.Find(o => o.Id == s.AfterId) is { } shows ? packages.Find(k => k.Id == shows.PackageId)?.MilestoneId : null)
             ?? milestones.Find(m => packages.Exists(k => k.MilestoneId == m.Id && assemblies[k.Id] == assembly))?.Id;
     }
+
+    // What is left of a machine besides its packages, as steps: what findings may want and what nobody has seen, what is to be looked at again, and putting back
+    // what is off, assembly by assembly, each when the packages that work on it are done.
+    private static async Task<List<PlanOperation>> RestAsync(OilTagDb db, Machine machine, ILookup<Guid, string> packages, List<PlanOperation> planned, LocalDate today, CancellationToken ct)
+    {
+        var access = await AccessQuery.LoadAsync(db, machine.Id, ct);
+        var facts = await LeftQuery.LoadAsync(db, machine.Id, access, today, ct);
+        var of = WhatIsLeft.Of(facts with { Packages = [], StepsWithoutHours = 0, Damage = [] }).Rows.ToDictionary(r => r.Kind);
+        var steps = new List<PlanOperation>();
+        void Add(string what, string name, HoursRange hours, bool assumed, IReadOnlyList<Follows> after) => steps.Add(new PlanOperation
+        {
+            Id = $"{LeftId}{machine.Letter}:{what}",
+            Package = LeftId + machine.Letter,
+            Name = name,
+            Hours = hours,
+            MaxCrew = 2,
+            Assumed = assumed,
+            After = after,
+        });
+        foreach (var (kind, what, name) in new[] { (LeftKind.Findings, "findings", "What the undecided findings want"), (LeftKind.NotFound, "unseen", "What is in assemblies that nobody has looked at"), (LeftKind.Rechecks, "again", "What is to be looked at again") })
+        {
+            if (of.GetValueOrDefault(kind) is { } row)
+            {
+                Add(what, name, row.Hours, row.Assumed, []);
+            }
+        }
+
+        var before = steps.Where(s => !s.Id.EndsWith(":again", StringComparison.Ordinal)).Select(s => new Follows(s.Id)).ToList();
+        var last = planned.GroupBy(o => o.Package, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.Last().Id, StringComparer.Ordinal);
+        foreach (var g in access.Off.GroupBy(s => access.Map.Find(s)?.ParentId ?? s).OrderBy(g => access.Map.OrderOf(g.Key)))
+        {
+            var times = g.Select(access.Times.Of).ToList();
+            var back = WhatIsLeft.Of(new LeftFacts { Packages = [], Findings = [], Damage = [], Off = [.. times.Select(t => new OffPart(t.Minutes * Math.Max(1, t.People), t.Assumed))] }).Rows[0];
+            Add(Id(g.Key), $"Put back what is off of {access.Name(g.Key)}", back.Hours, back.Assumed, [.. before, .. packages[g.Key].Where(last.ContainsKey).Select(k => new Follows(last[k]))]);
+        }
+
+        return steps;
+    }
+
+    // When a part that is elsewhere is here: on its day, or half as long again and a week; not said, or past, is not known. An assumption.
+    private static DaysRange Back(LocalDate? due, LocalDate today) =>
+        due is { } day && day >= today && Period.DaysBetween(today, day) is var n ? new DaysRange(n, n, (n * 1.5) + 7) : UnknownWait;
 
     // A package that names steps after which it may rest does so when the last that was done is one of them, or none was.
     private static bool Rests(IEnumerable<Operation> steps)

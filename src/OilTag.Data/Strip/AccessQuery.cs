@@ -87,7 +87,7 @@ public static class AccessQuery
             join e in empty on (Guid?)p.Id equals e into es
             from e in es.DefaultIfEmpty()
             where p.MachineId == machineId
-            select new { p.Id, p.ParentId, p.Name, p.Hand, p.Position, p.Kind, p.Order, p.OffMinutes, p.OffPeople, p.Structural, Off = e != null }).ToListAsync(ct);
+            select new { p.Id, p.ParentId, p.Name, p.Hand, p.Position, p.Kind, p.Order, p.OffMinutes, p.OffPeople, p.Structural, p.Standard, Off = e != null }).ToListAsync(ct);
         var conditions = await (from c in db.Precedences.AsNoTracking() join p in db.Places on c.ThenId equals p.Id where p.MachineId == machineId select c).ToListAsync(ct);
         var strip = await (from e in db.StripEntries join t in db.Tags on e.TagId equals t.Id where t.MachineId == machineId && !e.WasOff select new { t.SlotId, e.Order, e.Minutes, e.People }).ToListAsync(ct);
 
@@ -103,7 +103,7 @@ public static class AccessQuery
             if (at is { } id)
             {
                 var p = byId[id];
-                nodes.Add(new PlaceNode(p.Id, p.ParentId, PlaceNames.Full(p.Name, p.Hand, p.Position), p.Kind));
+                nodes.Add(new PlaceNode(p.Id, p.ParentId, PlaceNames.Full(p.Name, p.Hand, p.Position), p.Kind, p.Standard));
             }
 
             foreach (var child in children[at].Reverse())

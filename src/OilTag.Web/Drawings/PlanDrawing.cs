@@ -107,7 +107,9 @@ public static class PlanDrawing
     public static string Address(string package)
     {
         ArgumentNullException.ThrowIfNull(package);
-        return package.StartsWith(OilTag.Data.Planning.PlanQuery.DamageId, StringComparison.Ordinal) ? "/plan/damage" : "/w/" + package;
+        return package.StartsWith(OilTag.Data.Planning.PlanQuery.DamageId, StringComparison.Ordinal) ? "/plan/damage"
+            : package.StartsWith(OilTag.Data.Planning.PlanQuery.LeftId, StringComparison.Ordinal) ? $"/machines/{package[OilTag.Data.Planning.PlanQuery.LeftId.Length..]}/left"
+            : "/w/" + package;
     }
 
     private static readonly CultureInfo English = CultureInfo.GetCultureInfo("en-GB");

@@ -8,7 +8,6 @@ using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Data;
 using OilTag.Data.Log;
-using OilTag.Data.Machines;
 using OilTag.Data.Service;
 using OilTag.Data.Strip;
 using OilTag.Web.Shared;
@@ -94,7 +93,12 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
         Systems = [.. systems.Select(s => (s.s, s.Name))];
         var items = await (from t in Db.TemporaryItems.AsNoTracking() join p in Db.People on t.InById equals p.Id where t.MachineId == Machine.Id && t.OutAt == null orderby t.InAt select new { t, p.Name }).ToListAsync(ct);
         Items = [.. items.Select(t => (t.t, access.Name(t.t.PlaceId), t.Name))];
-        var loose = await (from f in Db.Fittings join s in Db.Places on f.SlotId equals s.Id where s.MachineId == Machine.Id && f.Until == null && f.Loose != "" select new { f.SlotId, f.Loose }).ToListAsync(ct);
+        var at = await Db.Machines.Where(m => m.Id == Machine.Id).Select(m => new
+        {
+            Loose = (from f in Db.Fittings join s in Db.Places on f.SlotId equals s.Id where s.MachineId == m.Id && f.Until == null && f.Loose != "" select new { f.SlotId, f.Loose }).ToList(),
+            Holds = Db.Packages.Where(k => k.MachineId == m.Id && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null) && k.Operations.Any(o => o.DoneAt != null)).OrderBy(k => k.Number).Select(k => k.Number).ToList(),
+        }).SingleAsync(ct);
+        var loose = at.Loose;
         var bare = await Db.Surfaces.AsNoTracking().Where(s => s.MachineId == Machine.Id && s.Until == null && s.State == SurfaceState.Bare).OrderBy(s => s.At).ToListAsync(ct);
         Bare = [.. bare.Select(s => (access.Name(s.PlaceId), s.PlaceId, s))];
         var said = await (from m in Db.Motions.AsNoTracking() join p in Db.People on m.ById equals p.Id where m.MachineId == Machine.Id select new { m, p.Name }).ToListAsync(ct);
@@ -103,7 +107,7 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
         var motions = Enum.GetValues<MotionKind>().Where(k => MoveRule.Applies(k, Machine.Kind)).Select(k =>
         {
             var row = said.Find(s => s.m.Kind == k);
-            var offIn = row?.m.PlaceId is { } at ? tree.Within(at).Where(unsound.Contains).OrderBy(access.Map.OrderOf).Select(access.Name).ToList() : [];
+            var offIn = row?.m.PlaceId is { } place ? tree.Within(place).Where(unsound.Contains).OrderBy(access.Map.OrderOf).Select(access.Name).ToList() : [];
             return new MotionFacts(k, row?.m.Works, row?.m.Note ?? string.Empty, row?.Name ?? string.Empty, row is null ? null : clock.Local(row.m.At).Date, offIn);
         }).ToList();
         var service = await ServiceQuery.LoadAsync(Db, Machine.Id, clock.Today, clock.Zone, ct);
@@ -114,16 +118,13 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
             where f.MachineId == Machine.Id && structural.Contains(f.PlaceId)
             orderby f.Number
             select new { Finding = f, Cleared = Db.Packages.Any(k => k.ClosedAt != null && k.CancelledWhy == string.Empty && (k.FindingId == f.Id || Db.Decisions.Any(d => d.FindingId == f.Id && d.PackageId == k.Id && !d.Replaced))) }).ToListAsync(ct);
-        var standards = found.Count == 0 ? null : await PlaceWrites.TreeAsync(Db, Machine.Id, ct);
 
-        // Beyond its limit, and no work has cleared it.
         bool Beyond(Finding f)
         {
-            var (standard, setBy) = standards!.StandardAt(f.PlaceId, Machine.Standard, Machine.Name);
+            var (standard, setBy) = tree.StandardAt(f.PlaceId, Machine.Standard, Machine.Name);
             return VerdictRule.Judge(f, standard, setBy).Verdict == Verdict.Beyond;
         }
 
-        var holds = await Db.Packages.Where(k => k.MachineId == Machine.Id && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null) && k.Operations.Any(o => o.DoneAt != null)).OrderBy(k => k.Number).Select(k => k.Number).ToListAsync(ct);
         var facts = new StandFacts
         {
             Motions = motions,
@@ -132,7 +133,7 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
             Loose = [.. loose.Select(l => (access.Name(l.SlotId), l.Loose))],
             StructureOff = [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)],
             StructureFound = [.. found.Where(f => !f.Cleared).Select(f => (f.Finding.Number, f.Finding.What, Beyond: Beyond(f.Finding), Open: f.Finding.DecidedOn(clock.Today) is null)).Where(f => f.Open || f.Beyond).Select(f => (f.Number, f.What, f.Beyond))],
-            OpenHolds = holds,
+            OpenHolds = at.Holds,
             Structural = access.Structural.Count,
         };
         Answers = [.. new[] { Acts.Move, Acts.Run, Acts.Fuel, Acts.Lower }.Select(a => (Act: a, Reasons: MoveRule.Of(a, facts)))
