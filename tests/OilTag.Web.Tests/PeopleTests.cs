@@ -81,6 +81,10 @@ public sealed class PeopleTests : IAsyncLifetime
         calendar.Events.ShouldContain(e => e.Summary!.Contains("is whole: ploughing weekend", StringComparison.Ordinal) && (e.DtEnd!.Value - e.DtStart!.Value).TotalDays == 2);
         calendar.Events.ShouldContain(e => e.Summary!.StartsWith("Last day to order: ", StringComparison.Ordinal) || e.Summary.StartsWith("Order now: ", StringComparison.Ordinal));
         calendar.Events.Select(e => e.Uid).ShouldBeUnique();
+
+        // The zone's own rules go with it, summer and winter.
+        calendar.TimeZones.ShouldHaveSingleItem()!.TzId.ShouldBe("Europe/London");
+        calendar.TimeZones[0]!.TimeZoneInfos.Select(z => z.Name).ToHashSet().ShouldBe(["STANDARD", "DAYLIGHT"], ignoreOrder: true);
         var work = calendar.Events.First(e => e.Summary == "The shed is open: Work weekend");
         (work.DtStart!.Value.Hour, work.DtStart.TzId).ShouldBe((10, "Europe/London"));
         foreach (var name in await shed.AskAsync(db => db.People.Select(p => p.Name).ToListAsync()))

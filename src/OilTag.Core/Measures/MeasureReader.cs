@@ -212,6 +212,7 @@ public static class MeasureReader
         : major == Unit.Pound ? Unit.Ounce
         : major == Unit.Hour ? Unit.Minute
         : major == Unit.Degree ? Unit.ArcMinute
+        : major == Unit.ArcMinute ? Unit.ArcSecond
         : null;
 
     private static bool CanFollow(Unit major, Unit minor) =>
@@ -445,6 +446,7 @@ public static class MeasureReader
                 '\u2212' or '\u2013' or '\u2014' => '-',
                 'º' => '°',
                 'Ω' or '\u2126' or 'ω' => 'Ω',
+                'µ' or '\u03BC' => 'µ',
                 '²' => '2',
                 '³' => '3',
                 '·' or '⋅' => ' ',
@@ -544,7 +546,7 @@ public static class MeasureReader
             for (; i < rest.Length; i++)
             {
                 var c = rest[i];
-                if (char.IsAsciiLetter(c) || c is '°' or 'Ω' || (c == '/' && n > 0 && i + 1 < rest.Length && char.IsAsciiLetter(rest[i + 1]))
+                if (char.IsAsciiLetter(c) || c is '°' or 'Ω' or 'µ' || (c == '/' && n > 0 && i + 1 < rest.Length && char.IsAsciiLetter(rest[i + 1]))
                     || (char.IsAsciiDigit(c) && n > 0 && (stroke || to[0] is 'x' or 'X' || (c == '3' && n == 2)) && char.IsAsciiLetter(rest[i - 1])))
                 {
                     stroke |= c == '/';

@@ -67,6 +67,9 @@ public sealed record Unit(string Symbol, Quantity Quantity, double Factor, bool 
     /// <summary>Inch, exactly 25.4 mm (international yard and pound agreement, 1959).</summary>
     public static readonly Unit Inch = new("in", Quantity.Length, UnitsNet.Length.FromInches(1).Meters, true, 4);
 
+    /// <summary>A thousandth of a millimetre; a micron.</summary>
+    public static readonly Unit Micrometre = new("µm", Quantity.Length, UnitsNet.Length.FromMicrometers(1).Meters, false, 1);
+
     /// <summary>A thousandth of an inch, exactly 0.0254 mm.</summary>
     public static readonly Unit Thou = new("thou", Quantity.Length, UnitsNet.Length.FromMils(1).Meters, true, 1);
 
@@ -238,6 +241,9 @@ public sealed record Unit(string Symbol, Quantity Quantity, double Factor, bool 
     /// <summary>Minute of arc.</summary>
     public static readonly Unit ArcMinute = new("arcmin", Quantity.Angle, Math.PI / 180 / 60, false, 2);
 
+    /// <summary>Second of arc.</summary>
+    public static readonly Unit ArcSecond = new("arcsec", Quantity.Angle, Math.PI / 180 / 3600, false, 1);
+
     /// <summary>Mile, exactly 1609.344 m.</summary>
     public static readonly Unit Mile = new("mi", Quantity.Distance, UnitsNet.Length.FromMiles(1).Meters, true, 1);
 
@@ -247,7 +253,7 @@ public sealed record Unit(string Symbol, Quantity Quantity, double Factor, bool 
     /// <summary>All units the reader knows.</summary>
     public static readonly IReadOnlyList<Unit> All =
     [
-        Millimetre, Centimetre, Metre, Inch, Thou, Foot, Yard,
+        Micrometre, Millimetre, Centimetre, Metre, Inch, Thou, Foot, Yard,
         Gram, Kilogram, Tonne, Pound, Ounce, Stone, Quarter, LongHundredweight, ShortHundredweight, LongTon, ShortTon,
         Newton, Kilonewton, PoundForce, KilogramForce, LongTonForce,
         NewtonMetre, PoundFoot, PoundInch, KilogramMetre, KilogramCentimetre,
@@ -255,7 +261,7 @@ public sealed record Unit(string Symbol, Quantity Quantity, double Factor, bool 
         Celsius, Fahrenheit, Kelvin, CelsiusDifference, FahrenheitDifference,
         Litre, Millilitre, ImperialGallon, UsGallon, ImperialPint, UsPint, CubicInch,
         Volt, Millivolt, Kilovolt, Ampere, Milliampere, Ohm, Milliohm, Kiloohm, Megohm,
-        Hour, Minute, Second, Degree, ArcMinute, Mile, Kilometre,
+        Hour, Minute, Second, Degree, ArcMinute, ArcSecond, Mile, Kilometre,
     ];
 
     private static readonly Dictionary<string, Unit> Symbols = All.ToDictionary(u => u.Symbol, StringComparer.Ordinal);

@@ -96,6 +96,7 @@ internal static class UnitWords
             }
         }
 
+        Of(Unit.Micrometre, "um", "micron", "microns", "micrometre", "micrometres");
         Of(Unit.Millimetre, "millimetre", "millimetres", "millimeter", "millimeters");
         Of(Unit.Centimetre, "centimetre", "centimetres");
         Of(Unit.Metre, "metre", "metres", "meter", "meters");
@@ -178,7 +179,8 @@ internal static class UnitWords
         Of(Unit.Minute, "mins", "minute", "minutes");
         Of(Unit.Second, "sec", "secs", "second", "seconds");
         Of(Unit.Degree, "deg", "degree", "degrees");
-        Of(Unit.ArcMinute, "'");
+        Of(Unit.ArcMinute, "'", "minute of arc", "minutes of arc");
+        Of(Unit.ArcSecond, "\"", "second of arc", "seconds of arc");
         Of(Unit.Mile, "mile", "miles");
         Of(Unit.Kilometre, "kilometre", "kilometres", "kms");
         return [.. words.Select(w => w.ToFrozenDictionary(StringComparer.Ordinal))];

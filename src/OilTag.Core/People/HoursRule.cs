@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 using NodaTime;
 
 namespace OilTag.Core.People;
@@ -18,14 +19,17 @@ public sealed record HoursCheck(int Minutes, LocalTime? From, IReadOnlyList<Prob
 /// <summary>Checks hours before they are booked.</summary>
 public static class HoursRule
 {
+    // Who logs while putting the tools away is not early.
+    private const int Ahead = 30;
+
     /// <summary>Checks the length, the start and the day against what the person has booked.</summary>
-    /// <param name="hours">Hours as typed: 2, 2.5, 2,5, 2:30 or 2 1/2.</param>
+    /// <param name="hours">Hours as typed: 2, 2.5, 2,5, 2:30, 2 h 30, 45 min or 2 1/2.</param>
     /// <param name="from">Start as typed, such as 10:15; may be empty.</param>
     /// <param name="on">Day.</param>
-    /// <param name="today">Today.</param>
+    /// <param name="now">Today and the time of day; null for the time when any time of today will do.</param>
     /// <param name="booked">What the person has booked on that day.</param>
     /// <param name="note">Note.</param>
-    public static HoursCheck Check(string? hours, string? from, LocalDate? on, LocalDate today, IReadOnlyList<BookedHours> booked, string? note)
+    public static HoursCheck Check(string? hours, string? from, LocalDate? on, (LocalDate Today, LocalTime? Time) now, IReadOnlyList<BookedHours> booked, string? note)
     {
         ArgumentNullException.ThrowIfNull(booked);
         var problems = new List<Problem>();
@@ -34,11 +38,11 @@ public static class HoursRule
         {
             problems.Add(new Problem("On", "Choose the day."));
         }
-        else if (on > today)
+        else if (on > now.Today)
         {
             problems.Add(new Problem("On", "That day is still to come. Hours are logged when they are worked."));
         }
-        else if (on < today.PlusYears(-2))
+        else if (on < now.Today.PlusYears(-2))
         {
             problems.Add(new Problem("On", "That day is more than two years ago. Check the year."));
         }
@@ -89,6 +93,11 @@ public static class HoursRule
                 problems.Add(new Problem("Hours", "That runs past midnight. Log the hours after midnight on the next day."));
             }
 
+            if (on == now.Today && now.Time is { } clock && begin + minutes > MinuteOfDay(clock) + Ahead && begin + minutes <= 24 * 60)
+            {
+                problems.Add(new Problem("From", $"That ends at {Clock(begin + minutes.Value)} and it is {Clock(MinuteOfDay(clock))} now. Hours are logged when they are worked."));
+            }
+
             var clash = booked.FirstOrDefault(b => b.From is { } f && begin < MinuteOfDay(f) + b.Minutes && MinuteOfDay(f) < begin + minutes);
             if (clash is not null)
             {
@@ -102,7 +111,21 @@ public static class HoursRule
     /// <summary>Minutes in a typed length, or null when it is not one. Rounded to the minute.</summary>
     public static int? Minutes(string? hours)
     {
-        var t = (hours ?? string.Empty).Trim().TrimEnd('h').Trim();
+        var t = (hours ?? string.Empty).Trim().ToLowerInvariant();
+        if (t.Length > 16)
+        {
+            return null;
+        }
+
+        // 2 h 30, 2h30, 2 h 30 min, 45 min.
+        if (Spoken.Match(t) is { Success: true } spoken)
+        {
+            int Of(string group) => spoken.Groups[group].Success ? int.Parse(spoken.Groups[group].ValueSpan, NumberStyles.None, CultureInfo.InvariantCulture) : 0;
+            var rest = Of("more") + Of("alone");
+            return rest >= 60 && spoken.Groups["more"].Success ? null : (Of("hours") * 60) + rest;
+        }
+
+        t = t.Replace("hours", string.Empty, StringComparison.Ordinal).Replace("hour", string.Empty, StringComparison.Ordinal).TrimEnd('h').Trim();
         if (t.Length is 0 or > 10)
         {
             return null;
@@ -128,6 +151,10 @@ public static class HoursRule
 
     /// <summary>Minutes in words, such as "2 h 30".</summary>
     public static string Words(int minutes) => minutes % 60 == 0 ? $"{minutes / 60} h" : $"{minutes / 60} h {minutes % 60:00}";
+
+    private static readonly Regex Spoken = new(@"^(?:(?<hours>\d{1,2}) ?h(?:ours?|rs?)? ?(?<more>\d{1,2}) ?(?:m(?:in(?:utes?|s)?)?)?|(?<alone>\d{1,3}) ?m(?:in(?:utes?|s)?)?)$", RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture, TimeSpan.FromSeconds(1));
+
+    private static string Clock(int minute) => FormattableString.Invariant($"{minute / 60}:{minute % 60:00}");
 
     private static int MinuteOfDay(LocalTime t) => (t.Hour * 60) + t.Minute;
 }

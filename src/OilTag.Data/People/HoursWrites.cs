@@ -23,11 +23,11 @@ public sealed class HoursWrites(OilTagDb db, Recorder recorder)
 
     /// <summary>Books hours of a person on a package, or on a machine without one.</summary>
     /// <param name="job">Number of the package, or the letter of the machine.</param>
-    public Task<Recorded> LogAsync(Guid key, Guid personId, string? job, string? hours, string? from, LocalDate? on, string? note, LocalDate today, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    public Task<Recorded> LogAsync(Guid key, Guid personId, string? job, string? hours, string? from, LocalDate? on, string? note, (LocalDate Today, LocalTime? Time) now, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         // Two entries of one person wait for each other, so that both cannot pass the overlap check.
         await db.Database.ExecuteSqlAsync($"select 1 from people where id = {personId} for update", ct);
-        var check = HoursRule.Check(hours, from, on, today, on is { } day ? await BookedAsync(db, personId, day, ct) : [], note);
+        var check = HoursRule.Check(hours, from, on, now, on is { } day ? await BookedAsync(db, personId, day, ct) : [], note);
         var problems = check.Problems.ToList();
         var words = (note ?? string.Empty).Trim();
         var package = int.TryParse(job, out var n) ? await db.Packages.AsNoTracking().SingleOrDefaultAsync(p => p.Number == n, ct) : null;

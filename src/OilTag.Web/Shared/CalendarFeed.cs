@@ -32,6 +32,9 @@ public static class CalendarFeed
         var sessions = Enumerable.Range(0, Weeks * 7).SelectMany(d => SessionCalendar.On(today.PlusDays(d), weekly, changes));
         var calendar = new Calendar { ProductId = "-//Oil Tag//Calendar//EN" };
         calendar.AddProperty("X-WR-CALNAME", "The shed");
+
+        // The rules of the zone go with it: not every calendar knows the name.
+        calendar.AddTimeZone(VTimeZone.FromDateTimeZone(clock.Zone.Id, today.PlusYears(-1).ToDateTimeUnspecified(), false));
         foreach (var s in sessions)
         {
             var why = changes.Find(c => c.From <= s.On && s.On <= c.Until && c.Opens is not null)?.Why;

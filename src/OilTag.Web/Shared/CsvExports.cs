@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text;
 using CsvHelper;
 using CsvHelper.Configuration;
 using Microsoft.EntityFrameworkCore;
@@ -215,6 +216,9 @@ public static class CsvExports
         }
     });
 
+    // With a mark at the beginning, by which spreadsheets know that the letters are UTF-8.
+    private static readonly Encoding Marked = new UTF8Encoding(encoderShouldEmitUTF8Identifier: true);
+
     private static IResult Lines(string name, IReadOnlyList<IReadOnlyList<string>> lines) => Written(name, csv =>
     {
         foreach (var line in lines)
@@ -233,7 +237,7 @@ public static class CsvExports
     private static IResult Written(string name, Action<CsvWriter> write)
     {
         var stream = new MemoryStream();
-        using (var writer = new StreamWriter(stream, leaveOpen: true))
+        using (var writer = new StreamWriter(stream, Marked, leaveOpen: true))
         using (var csv = new CsvWriter(writer, Settings))
         {
             write(csv);

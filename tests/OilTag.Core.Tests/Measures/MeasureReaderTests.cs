@@ -18,6 +18,9 @@ public sealed class MeasureReaderTests
     [InlineData("1¾\"", 44.45)]
     [InlineData("7/4 in", 44.45)]
     [InlineData("60 thou", 1.524)]
+    [InlineData("25 µm", 0.025)]
+    [InlineData("25 μm", 0.025)]
+    [InlineData("12 microns", 0.012)]
     [InlineData("60 th", 1.524)]
     [InlineData("0.060\"", 1.524)]
     [InlineData(".060 in", 1.524)]
@@ -225,6 +228,18 @@ public sealed class MeasureReaderTests
             },
             iter: 200_000,
             seed: "0000000417OT");
+
+    [Theory]
+    [InlineData("1° 30'", 1.5)]
+    [InlineData("1° 30' 36\"", 1.51)]
+    [InlineData("36 arcsec", 0.01)]
+    [InlineData("36 seconds of arc", 0.01)]
+    public void Reads_angles_down_to_the_second(string text, double degrees)
+    {
+        var read = MeasureReader.Read(text, Quantity.Angle);
+        read.Refusal.ShouldBeNull();
+        Unit.Degree.FromSi(read.Value!.Si).ShouldBe(degrees, 1e-9);
+    }
 
     [Fact]
     public void A_text_with_its_unit_reads_the_same_whatever_the_field_would_take_a_bare_number_for() =>

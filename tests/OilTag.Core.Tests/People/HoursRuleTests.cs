@@ -7,7 +7,7 @@ public sealed class HoursRuleTests
 {
     private static readonly LocalDate Today = new(2026, 3, 14);
 
-    private static HoursCheck Check(string? hours, string? from = null, LocalDate? on = null, params BookedHours[] booked) => HoursRule.Check(hours, from, on ?? Today, Today, booked, null);
+    private static HoursCheck Check(string? hours, string? from = null, LocalDate? on = null, params BookedHours[] booked) => HoursRule.Check(hours, from, on ?? Today, (Today, null), booked, null);
 
     [Theory]
     [InlineData("2", 120)]
@@ -18,6 +18,14 @@ public sealed class HoursRuleTests
     [InlineData("2½", 150)]
     [InlineData("½", 30)]
     [InlineData("0.25 h", 15)]
+    [InlineData("2 h 30", 150)]
+    [InlineData("2h30", 150)]
+    [InlineData("2 h 05 min", 125)]
+    [InlineData("2 H", 120)]
+    [InlineData("1.5 hours", 90)]
+    [InlineData("45 min", 45)]
+    [InlineData("90m", 90)]
+    [InlineData("2 h 75", null)]
     [InlineData("2:75", null)]
     [InlineData("a bit", null)]
     [InlineData("1e3", null)]
@@ -30,6 +38,17 @@ public sealed class HoursRuleTests
     [InlineData("3", "22:00", "past midnight")]
     [InlineData("3", "late", "clock time")]
     public void What_no_day_has_is_refused(string hours, string? from, string sentence) => Check(hours, from).Problems.Single().Sentence.ShouldContain(sentence);
+
+    [Fact]
+    public void Hours_that_are_still_to_come_today_are_refused()
+    {
+        HoursCheck At(string hours, string? from, int hour) => HoursRule.Check(hours, from, Today, (Today, new LocalTime(hour, 20)), [], null);
+        At("2", "11:00", 10).Problems.Single().Sentence.ShouldBe("That ends at 13:00 and it is 10:20 now. Hours are logged when they are worked.");
+        At("2", "8:20", 10).Problems.ShouldBeEmpty();
+        At("2", "8:45", 10).Problems.ShouldBeEmpty();
+        At("2", null, 10).Problems.ShouldBeEmpty();
+        HoursRule.Check("2", "11:00", Today.PlusDays(-1), (Today, new LocalTime(10, 20)), [], null).Problems.ShouldBeEmpty();
+    }
 
     [Fact]
     public void A_person_is_not_in_two_places()
@@ -47,7 +66,7 @@ public sealed class HoursRuleTests
     {
         Check("1", on: Today.PlusDays(1)).Problems.Single().Field.ShouldBe("On");
         Check("1", on: Today.PlusYears(-3)).Problems.Single().Field.ShouldBe("On");
-        HoursRule.Check("1", null, null, Today, [], null).Problems.Single().Field.ShouldBe("On");
-        HoursRule.Check("1", null, Today, Today, [], new string('x', 301)).Problems.Single().Field.ShouldBe("Note");
+        HoursRule.Check("1", null, null, (Today, null), [], null).Problems.Single().Field.ShouldBe("On");
+        HoursRule.Check("1", null, Today, (Today, null), [], new string('x', 301)).Problems.Single().Field.ShouldBe("Note");
     }
 }

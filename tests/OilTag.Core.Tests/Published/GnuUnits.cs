@@ -12,7 +12,7 @@ public sealed class GnuUnits
 {
     private static readonly (Unit Unit, string Theirs)[] Names =
     [
-        (Unit.Millimetre, "mm"), (Unit.Centimetre, "cm"), (Unit.Metre, "m"), (Unit.Inch, "in"), (Unit.Thou, "mil"), (Unit.Foot, "ft"), (Unit.Yard, "yd"),
+        (Unit.Micrometre, "micrometer"), (Unit.Millimetre, "mm"), (Unit.Centimetre, "cm"), (Unit.Metre, "m"), (Unit.Inch, "in"), (Unit.Thou, "mil"), (Unit.Foot, "ft"), (Unit.Yard, "yd"),
         (Unit.Gram, "g"), (Unit.Kilogram, "kg"), (Unit.Tonne, "tonne"), (Unit.Pound, "lb"), (Unit.Ounce, "oz"), (Unit.Stone, "stone"), (Unit.Quarter, "brquarterweight"),
         (Unit.LongHundredweight, "brhundredweight"), (Unit.ShortHundredweight, "ushundredweight"), (Unit.LongTon, "brton"), (Unit.ShortTon, "uston"),
         (Unit.Newton, "N"), (Unit.Kilonewton, "kN"), (Unit.PoundForce, "lbf"), (Unit.KilogramForce, "kgf"), (Unit.LongTonForce, "brton force"),
@@ -21,7 +21,7 @@ public sealed class GnuUnits
         (Unit.Kelvin, "K"), (Unit.CelsiusDifference, "degC"), (Unit.FahrenheitDifference, "degF"),
         (Unit.Litre, "L"), (Unit.Millilitre, "mL"), (Unit.ImperialGallon, "brgallon"), (Unit.UsGallon, "usgallon"), (Unit.ImperialPint, "brpint"), (Unit.UsPint, "uspint"), (Unit.CubicInch, "in^3"),
         (Unit.Volt, "V"), (Unit.Millivolt, "mV"), (Unit.Kilovolt, "kV"), (Unit.Ampere, "A"), (Unit.Milliampere, "mA"), (Unit.Ohm, "ohm"), (Unit.Milliohm, "milliohm"), (Unit.Kiloohm, "kiloohm"), (Unit.Megohm, "megohm"),
-        (Unit.Hour, "hour"), (Unit.Minute, "minute"), (Unit.Second, "s"), (Unit.Degree, "degree"), (Unit.ArcMinute, "arcmin"), (Unit.Mile, "mile"), (Unit.Kilometre, "km"),
+        (Unit.Hour, "hour"), (Unit.Minute, "minute"), (Unit.Second, "s"), (Unit.Degree, "degree"), (Unit.ArcMinute, "arcmin"), (Unit.ArcSecond, "arcsec"), (Unit.Mile, "mile"), (Unit.Kilometre, "km"),
     ];
 
     private static readonly Dictionary<Quantity, string> Si = new()

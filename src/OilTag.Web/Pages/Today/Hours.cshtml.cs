@@ -59,7 +59,7 @@ public sealed class HoursModel(OilTagDb db, ShedClock clock, Me me, HoursWrites 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(
         me.CanRecord,
         () => LoadAsync(ct),
-        () => writes.LogAsync(Key, me.Id, Package, string.IsNullOrWhiteSpace(HoursTyped) ? Hours : HoursTyped, From, ToDate(On), Note, clock.Today, ct));
+        () => writes.LogAsync(Key, me.Id, Package, string.IsNullOrWhiteSpace(HoursTyped) ? Hours : HoursTyped, From, ToDate(On), Note, (clock.Today, clock.Now.TimeOfDay), ct));
 
     private async Task<bool> LoadAsync(CancellationToken ct)
     {
