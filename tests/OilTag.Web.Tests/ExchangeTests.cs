@@ -165,7 +165,7 @@ public sealed class ExchangeTests(Shed shed) : IClassFixture<Shed>
         {
             var zip = await ExportAsync(letter);
             var before = Json(zip);
-            var judged = schema.Evaluate(JsonDocument.Parse(before.ToJsonString()).RootElement, new EvaluationOptions { OutputFormat = OutputFormat.List });
+            var judged = schema.Evaluate(JsonDocument.Parse(before.ToJsonString()).RootElement, new EvaluationOptions { OutputFormat = OutputFormat.List, RequireFormatValidation = true });
             judged.IsValid.ShouldBeTrue($"{letter} is not as its schema says: {string.Join("; ", (judged.Details ?? []).Where(d => d.Errors is not null).Take(5).Select(d => $"{d.InstanceLocation} {string.Join(", ", d.Errors!.Values)}"))}");
             var taken = await other.TakeAsync(zip);
             taken.Ok.ShouldBeTrue(string.Join(" ", taken.Problems.Select(p => p.Sentence)));

@@ -331,6 +331,39 @@ public sealed class PlanShedTests : IAsyncLifetime
         jobs.ShouldAllBe(n => n.Site == "Old slipway");
     }
 
+    /// <summary>Somebody who is in hospital for half a year, or a shed that is shut, does not make people seldom comers.</summary>
+    [Fact]
+    public async Task Attendance_is_learned_from_days_on_which_they_could_have_come()
+    {
+        var (dilys, tobit) = (await IdAsync("Dilys Marrack"), await IdAsync("Tobit Crane"));
+        double Saturday(PlanInput input, Guid person) => input.People.Single(p => p.Id == PlanQuery.Id(person)).Attendance.Single(a => a.Day == IsoDayOfWeek.Saturday && a.Site.Length == 0).Chance;
+
+        // Neither came since the summer: what is on record of them after that goes.
+        var summer = Today.PlusWeeks(-20);
+        await shed.AskAsync(async db =>
+        {
+            await db.Visits.Where(v => (v.PersonId == dilys || v.PersonId == tobit) && v.On >= summer && v.On < Today).ExecuteDeleteAsync();
+            await db.Hours.Where(h => (h.PersonId == dilys || h.PersonId == tobit) && h.On >= summer && h.On < Today).ExecuteDeleteAsync();
+            return 0;
+        });
+        var input = await InputAsync();
+        var (before, other) = (Saturday(input, dilys), Saturday(input, tobit));
+        await shed.AskAsync(async db =>
+        {
+            db.Absences.Add(new OilTag.Core.People.Absence { PersonId = dilys, From = summer, Until = Today.PlusDays(-1) });
+            return await db.SaveChangesAsync();
+        });
+        input = await InputAsync();
+        Saturday(input, dilys).ShouldBeGreaterThan(before + 0.2);
+        Saturday(input, tobit).ShouldBe(other, 1e-9);
+        await shed.AskAsync(async db =>
+        {
+            db.CalendarChanges.Add(new CalendarChange { From = summer, Until = Today.PlusDays(-1), Why = "roof" });
+            return await db.SaveChangesAsync();
+        });
+        Saturday(await InputAsync(), tobit).ShouldBeGreaterThan(other + 0.2);
+    }
+
     private LocalDate Today => shed.Clock.Now.Date;
 
     private static string Text(LocalDate day) => day.ToString("uuuu-MM-dd", null);

@@ -20,6 +20,9 @@ internal sealed class PlanAims
     // Runs that are made before it is looked whether an order can still be worth the rest.
     private const int Batch = 16;
 
+    // Runs that are made beside each other, where there are processors for it.
+    private const int Beside = 4;
+
     // A run that meets an aim by a day tells hardly more than one that misses it by a day: what lies within so many days counts in part.
     private const double Edge = 6;
 
@@ -52,7 +55,7 @@ internal sealed class PlanAims
         weights = [.. model.Milestones.Select(x => x.Weight), .. windows.Select(_ => WindowWeight)];
         certain = Certain(model);
         draws = Math.Clamp(80_000 / Math.Max(1, model.Operations.Length), LeastDraws, MostDraws) / Batch * Batch;
-        runs = certain ? [] : [.. Enumerable.Range(0, Math.Min(Environment.ProcessorCount, Batch)).Select(_ => new PlanRun(model))];
+        runs = certain ? [] : [.. Enumerable.Range(0, Beside).Select(_ => new PlanRun(model))];
     }
 
     public int Count => milestones + windows.Length;

@@ -39,6 +39,21 @@ public static class ReassemblyRule
             var stuck = strip.Keys.Where(s => !impossible.Contains(s)).Except(order).OrderBy(s => strip[s] ?? int.MaxValue).ThenBy(map.OrderOf).ToList();
             if (stuck.Count == 0)
             {
+                // What came off again for one part may be needless once more is off for another.
+                foreach (var s in again.OrderByDescending(minutes).ThenBy(map.OrderOf).ToList())
+                {
+                    strip.Remove(s);
+                    var (less, other) = TakeApart(map, strip);
+                    if (strip.Keys.Where(k => !impossible.Contains(k)).Except(less).Any())
+                    {
+                        strip[s] = null;
+                        continue;
+                    }
+
+                    again.Remove(s);
+                    (order, flow) = (less, other);
+                }
+
                 return new Reassembly(Steps(map, strip, order, flow, again), [.. order.Where(again.Contains)], [.. impossible.OrderBy(map.OrderOf)]);
             }
 

@@ -24,6 +24,9 @@ public sealed record DayInput
     /// <summary>How many there are today of each tool, jack, bay or bench.</summary>
     public IReadOnlyDictionary<string, int> Things { get; init; } = new Dictionary<string, int>();
 
+    /// <summary>Who of the team holds a skill today, by name, here or not.</summary>
+    public IReadOnlyDictionary<string, IReadOnlyList<string>> Holders { get; init; } = new Dictionary<string, IReadOnlyList<string>>();
+
     /// <summary>Stretches that stay: what a lead chose, and what was handed out and still can be done.</summary>
     public IReadOnlyList<DayStretch> Kept { get; init; } = [];
 }

@@ -37,7 +37,9 @@ public static class DayWords
             var here = may.Count(p => p.Skills.Contains(need.Skill));
             if (here < need.Count)
             {
-                return here == 0 ? $"nobody here is cleared for {need.Skill}" : $"wants {need.Count} for {need.Skill}; {here} here";
+                var holders = input.Holders.GetValueOrDefault(need.Skill) ?? [];
+                return here > 0 ? $"wants {need.Count} for {need.Skill}; {here} here"
+                    : $"nobody here is cleared for {need.Skill}{(holders.Count is > 0 and <= 3 ? $"; {string.Join(", ", holders)} {(holders.Count == 1 ? "is" : "are")}" : string.Empty)}";
             }
         }
 

@@ -34,6 +34,8 @@ public static class MachineJson
     /// <summary>The record's own description of a kind of rows; null for those that the file alone has.</summary>
     public static IEntityType? Describe(Type row) => Model.Value.FindEntityTypes(row).FirstOrDefault(t => !t.IsOwned());
 
+    private const string TimeOfDay = "^([01][0-9]|2[0-3]):[0-5][0-9](:[0-5][0-9](\\.[0-9]+)?)?$";
+
     /// <summary>The published JSON Schema of <c>machine.json</c>.</summary>
     public static string Schema()
     {
@@ -43,14 +45,16 @@ public static class MachineJson
             TransformSchemaNode = (context, node) =>
             {
                 var type = Nullable.GetUnderlyingType(context.TypeInfo.Type) ?? context.TypeInfo.Type;
-                var format = type == typeof(Instant) ? "date-time" : type == typeof(LocalDate) ? "date" : type == typeof(LocalTime) ? "time" : type == typeof(Guid) ? "uuid" : null;
-                if (format is null)
+                var format = type == typeof(Instant) ? "date-time" : type == typeof(LocalDate) ? "date" : type == typeof(Guid) ? "uuid" : null;
+                if (format is null && type != typeof(LocalTime))
                 {
                     return node;
                 }
 
+                // The format "time" of JSON Schema wants a zone, which a time of day in the shed has not.
                 var maybe = Nullable.GetUnderlyingType(context.TypeInfo.Type) is not null;
-                return new JsonObject { ["type"] = maybe ? new JsonArray("string", "null") : "string", ["format"] = format };
+                JsonNode word = maybe ? new JsonArray("string", "null") : "string";
+                return format is null ? new JsonObject { ["type"] = word, ["pattern"] = TimeOfDay } : new JsonObject { ["type"] = word, ["format"] = format };
             },
         }).AsObject();
         var schema = new JsonObject

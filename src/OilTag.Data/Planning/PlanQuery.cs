@@ -310,9 +310,10 @@ public static class PlanQuery
         var inspectors = PeopleQuery.Holding(db, Roles.Inspector).Select(p => p.Id);
         var people = await PeopleQuery.Team(db).OrderBy(p => p.Id).Select(p => new { p.Id, p.Name, p.Minor, p.NeverAlone, Inspects = inspectors.Contains(p.Id) }).ToListAsync(ct);
         var skills = await db.Authorisations.AsNoTracking().Where(a => a.EndedAt == null).OrderBy(a => a.Skill).ThenBy(a => a.Id).ToListAsync(ct);
-        var away = await db.Absences.AsNoTracking().Where(a => !a.Cancelled && a.Until >= today).OrderBy(a => a.From).ThenBy(a => a.Id).ToListAsync(ct);
-        var replies = calls.Count == 0 ? [] : await db.CallReplies.AsNoTracking().Where(r => calls.Select(c => c.Id).Contains(r.CallOutId)).OrderBy(r => r.Id).ToListAsync(ct);
         var from = today.PlusWeeks(-AttendanceWeeks);
+        var absences = await db.Absences.AsNoTracking().Where(a => !a.Cancelled && a.Until >= from).OrderBy(a => a.From).ThenBy(a => a.Id).ToListAsync(ct);
+        var away = absences.FindAll(a => a.Until >= today);
+        var replies = calls.Count == 0 ? [] : await db.CallReplies.AsNoTracking().Where(r => calls.Select(c => c.Id).Contains(r.CallOutId)).OrderBy(r => r.Id).ToListAsync(ct);
 
         // The sign-in book, hours and signatures all say that somebody was there; only the book says where.
         var came = await db.Database.SqlQuery<Came>($"""
@@ -324,15 +325,19 @@ public static class PlanQuery
             where at >= {from.AtStartOfDayInZone(zone).ToInstant()} and at < {today.AtStartOfDayInZone(zone).ToInstant()}
             """).ToListAsync(ct);
         var days = came.ToLookup(c => c.PersonId);
+        var closed = await db.CalendarChanges.AsNoTracking().Where(c => !c.Cancelled && c.Opens == null && c.Until >= from && c.From < today).Select(c => new { c.Site, c.From, c.Until }).ToListAsync(ct);
         var weekly = (await db.SessionPatterns.AsNoTracking().Select(s => new { s.Day, s.Site }).Distinct().ToListAsync(ct)).OrderBy(w => w.Site, StringComparer.Ordinal).ThenBy(w => w.Day).ToList();
         return [.. people.Select(p =>
         {
             var own = days[p.Id].ToList();
             var booked = own.Where(c => c.Site is not null).Select(c => c.Day).ToHashSet();
             var since = own.Select(c => c.Day).DefaultIfEmpty(today).Min();
+            var gone = absences.FindAll(a => a.PersonId == p.Id);
             var attendance = weekly.Select(w =>
             {
-                var sessions = Enumerable.Range(0, Period.DaysBetween(since, today)).Count(d => since.PlusDays(d).DayOfWeek == w.Day);
+                // A day on which the shed was closed, or for which they had said that they are away, says nothing about how often they come.
+                var sessions = Enumerable.Range(0, Period.DaysBetween(since, today)).Select(since.PlusDays)
+                    .Count(d => d.DayOfWeek == w.Day && !closed.Exists(c => c.Site == w.Site && c.From <= d && d <= c.Until) && !gone.Exists(a => a.From <= d && d <= a.Until));
                 var there = own.Where(c => c.Day.DayOfWeek == w.Day && (c.Site is { } site ? site == w.Site : w.Site.Length == 0 && !booked.Contains(c.Day))).Select(c => c.Day).Distinct().Count();
                 return new PlanAttendance(w.Day, AttendanceRule.Chance(Math.Min(there, sessions), sessions), w.Site);
             }).ToList();

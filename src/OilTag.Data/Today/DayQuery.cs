@@ -168,6 +168,7 @@ public static class DayQuery
                     };
                 })],
                 Operations = [.. ready.Select(o => ToDay(o, input, plan))],
+                Holders = input.People.SelectMany(p => p.Skills.Where(s => s.Until is null || s.Until >= today).Select(s => (s.Skill, p.Name))).GroupBy(x => x.Skill, x => x.Name, StringComparer.Ordinal).ToDictionary(g => g.Key, g => (IReadOnlyList<string>)[.. g.Distinct().Order(StringComparer.Ordinal)], StringComparer.Ordinal),
                 Things = input.Things.ToDictionary(t => t.Id, t => Math.Max(0, t.Count - (t.Out ?? []).Where(x => x.When.Has(today)).Sum(x => x.Count)), StringComparer.Ordinal),
             },
         };

@@ -263,6 +263,13 @@ public sealed class ReassemblyRuleTests
             }
         }
 
+        // Nothing comes off again that need not.
+        var rest = off.Select(o => o.Slot).Except(plan.Impossible).ToList();
+        if (plan.OffFirst.Any(s => SmallMachines.ComesOff(m.Map, rest.Concat(plan.OffFirst.Where(x => x != s)), new HashSet<Guid>())))
+        {
+            return false;
+        }
+
         // Left out is only what no set of further removals could free.
         return at.SetEquals(plan.Impossible) && plan.Impossible.All(s => !SmallMachines.ComesOff(m.Map, Enumerable.Range(0, m.Slots).Select(Id), new HashSet<Guid>()) || off.Count == 0);
     });

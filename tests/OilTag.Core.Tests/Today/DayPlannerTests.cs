@@ -73,6 +73,14 @@ public sealed class DayPlannerTests
     }
 
     [Fact]
+    public void A_missing_skill_names_who_holds_it()
+    {
+        var day = Day([Somebody("Ben")], [Job("hold") with { Skills = [new SkillNeed("lifting holds")] }]);
+        DayWords.Lacks(day, day.Operations[0]).ShouldBe("nobody here is cleared for lifting holds");
+        DayWords.Lacks(day with { Holders = new Dictionary<string, IReadOnlyList<string>> { ["lifting holds"] = ["Corin Vance", "Ismay Pell"] } }, day.Operations[0]).ShouldBe("nobody here is cleared for lifting holds; Corin Vance, Ismay Pell are");
+    }
+
+    [Fact]
     public void A_learner_goes_beside_a_holder()
     {
         var day = Day(
