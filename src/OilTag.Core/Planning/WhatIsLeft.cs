@@ -105,7 +105,7 @@ public static class WhatIsLeft
     /// <summary>Putting back takes at least as long as taking off, likely half as long again, at most three times as long: cleaning, lining up, locking. Common practice.</summary>
     public static readonly HoursRange BackTimes = new(1, 1.5, 3);
 
-    /// <summary>What a finding is taken for that no way was written for and none like it is on record: an hour to two days of work. An assumption, shown as one.</summary>
+    /// <summary>What a finding is taken for that no way was written for and none like it is on record: nothing to two days of work. An assumption, shown as one.</summary>
     public static readonly HoursRange UnknownFinding = new(0, 4, 16);
 
     /// <summary>What a step is taken for that nobody has estimated. An assumption, shown as one.</summary>

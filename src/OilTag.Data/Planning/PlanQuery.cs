@@ -24,7 +24,7 @@ public static class PlanQuery
     public static readonly DaysRange UnknownWait = DaysRange.Weeks(1, 3, 10);
 
     /// <summary>What a step is taken for that nobody has estimated: an hour to two days of work. The page says so wherever it counts.</summary>
-    public static readonly HoursRange UnknownHours = new(1, 4, 16);
+    public static readonly HoursRange UnknownHours = WhatIsLeft.UnknownStep;
 
     /// <summary>Prefix of the id of a wait that the plan put in for a package that is stuck.</summary>
     public const string WaitId = "wait:";
