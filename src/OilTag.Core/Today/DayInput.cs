@@ -29,6 +29,25 @@ public sealed record DayInput
 
     /// <summary>Stretches that stay: what a lead chose, and what was handed out and still can be done.</summary>
     public IReadOnlyList<DayStretch> Kept { get; init; } = [];
+
+    /// <summary>Why the turn of a step has not come by a time: what stands before it, and until when somebody is on that; null when it has.</summary>
+    /// <param name="step">The step.</param>
+    /// <param name="at">When it would be begun.</param>
+    /// <param name="given">The jobs of the day.</param>
+    public (DayOperation Before, LocalTime? Until)? Awaits(DayOperation step, LocalTime at, IReadOnlyCollection<DayStretch> given)
+    {
+        ArgumentNullException.ThrowIfNull(step);
+        foreach (var before in Operations.Where(o => step.After.Contains(o.Id)))
+        {
+            var until = given.Where(g => g.Operation == before.Id).Select(g => (LocalTime?)g.Until).Max();
+            if (until is null || until > at)
+            {
+                return (before, until);
+            }
+        }
+
+        return null;
+    }
 }
 
 /// <summary>When nobody is given work.</summary>
@@ -92,6 +111,9 @@ public sealed record DayPerson
     /// <summary>Machines and skills that they like.</summary>
     public IReadOnlyCollection<string> Likes { get; init; } = [];
 
+    /// <summary>To which share of the sessions of the next weeks they come, 0 to 1.</summary>
+    public double Comes { get; init; } = 1;
+
     /// <summary>Packages on which they were in the last sessions, and in how many in a row.</summary>
     public IReadOnlyDictionary<string, int> InARow { get; init; } = new Dictionary<string, int>();
 }
@@ -146,6 +168,15 @@ public sealed record DayOperation
 
     /// <summary>Share of the runs of the plan in which it fixes the date of a milestone, 0 to 1.</summary>
     public double Critical { get; init; }
+
+    /// <summary>The skill it wants that is hardest to come by; empty when it wants none.</summary>
+    public string ScarceSkill { get; init; } = string.Empty;
+
+    /// <summary>How scarce that is, 0 to 1, see <see cref="DayScarcity"/>.</summary>
+    public double Scarce { get; init; }
+
+    /// <summary>Who could not lift a hold any more that hardly anybody else can, if they worked on it.</summary>
+    public IReadOnlyCollection<string> Bars { get; init; } = [];
 
     /// <summary>Day on which it has to start at the latest; null when no milestone needs it.</summary>
     public LocalDate? Latest { get; init; }

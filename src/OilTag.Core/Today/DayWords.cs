@@ -11,6 +11,15 @@ public sealed record NotToday(DayOperation Operation, string Why);
 /// <summary>Says why a job matters, and why another is not done today.</summary>
 public static class DayWords
 {
+    /// <summary>Why the turn of a step has not come.</summary>
+    /// <param name="before">What stands before it.</param>
+    /// <param name="until">Until when somebody is on that; null when nobody is.</param>
+    public static string Awaits(DayOperation before, LocalTime? until)
+    {
+        ArgumentNullException.ThrowIfNull(before);
+        return $"“{before.Name}” comes before it and is not done{(until is { } t ? $"; somebody is on it until {VisitRule.Words(t)}" : string.Empty)}. Choose that, or something else.";
+    }
+
     /// <summary>Why a job matters, as a short sentence without a full stop.</summary>
     /// <param name="o">The step.</param>
     /// <param name="today">Today.</param>

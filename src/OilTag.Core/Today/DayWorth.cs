@@ -26,6 +26,12 @@ public static class DayWorth
     /// <summary>A machine or a skill that they like.</summary>
     public const int Liked = 12;
 
+    /// <summary>A holder of what hardly anybody can do; half of it for somebody who is always there.</summary>
+    public const int Scarce = 18;
+
+    /// <summary>Work that would bar them from lifting a hold that hardly anybody else can lift.</summary>
+    public const int Barred = -15;
+
     /// <summary>They know the job from last time.</summary>
     public const int Known = 5;
 
@@ -61,6 +67,8 @@ public static class DayWorth
         var points = Of(o, today);
         points += o.Skills.Any(s => p.Skills.Contains(s.Skill)) ? Holder : o.Skills.Any(s => p.Learns.Contains(s.Skill)) ? Learning : 0;
         points += p.Likes.Contains(o.Machine) || o.Skills.Any(s => p.Likes.Contains(s.Skill)) ? Liked : 0;
+        points += p.Skills.Contains(o.ScarceSkill) ? (int)Math.Round(Scarce * o.Scarce * (1 - (Math.Clamp(p.Comes, 0, 1) / 2)), MidpointRounding.AwayFromZero) : 0;
+        points += o.Bars.Contains(p.Id) ? Barred : 0;
         var row = p.InARow.GetValueOrDefault(o.Package);
         points += row > 2 ? Dull * Math.Min(row - 2, 5) : row > 0 ? Known : 0;
         return Math.Max(1, points);

@@ -79,7 +79,8 @@ public sealed record DayFacts
 /// <param name="Steps">Open steps with their words.</param>
 /// <param name="Agreed">What the group has agreed on; null while it has not.</param>
 /// <param name="HeldUp">Packages that wait for a fixture.</param>
-internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps, ShedSettings? Agreed, IReadOnlySet<string> HeldUp);
+/// <param name="Scarcity">What only few can do, and how seldom they come.</param>
+internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps, ShedSettings? Agreed, IReadOnlySet<string> HeldUp, DayScarcity Scarcity);
 
 /// <summary>Loads the day for pages that only read. What only changes when something is recorded is kept in memory until then.</summary>
 public sealed class DayLoader(PlanLoader plans, DateTimeZone zone)
@@ -165,9 +166,10 @@ public static class DayQuery
                     {
                         Likes = [.. wishes.Where(w => w.PersonId == v.PersonId).Select(w => w.Word)],
                         InARow = basis.InARow.GetValueOrDefault(v.PersonId) ?? [],
+                        Comes = basis.Scarcity.Comes(people[PlanQuery.Id(v.PersonId)], v.Site),
                     };
                 })],
-                Operations = [.. ready.Select(o => ToDay(o, input, plan))],
+                Operations = [.. ready.Select(o => ToDay(o, input, plan, basis.Scarcity))],
                 Holders = input.People.SelectMany(p => p.Skills.Where(s => s.Until is null || s.Until >= today).Select(s => (s.Skill, p.Name))).GroupBy(x => x.Skill, x => x.Name, StringComparer.Ordinal).ToDictionary(g => g.Key, g => (IReadOnlyList<string>)[.. g.Distinct().Order(StringComparer.Ordinal)], StringComparer.Ordinal),
                 Things = input.Things.ToDictionary(t => t.Id, t => Math.Max(0, t.Count - (t.Out ?? []).Where(x => x.When.Has(today)).Sum(x => x.Count)), StringComparer.Ordinal),
             },
@@ -187,7 +189,8 @@ public static class DayQuery
             worked.GroupBy(w => w.PersonId).ToDictionary(g => g.Key, g => InARow(g.Select(w => (w.On, Package: w.Number.ToString(System.Globalization.CultureInfo.InvariantCulture))))),
             await StepsAsync(db, from o in db.Operations join k in db.Packages on o.PackageId equals k.Id where o.DoneAt == null && k.ClosedAt == null select o, ct),
             await db.Settings.AsNoTracking().SingleOrDefaultAsync(ct),
-            (await MakingWrites.HeldUpAsync(db, ct)).Select(g => PlanQuery.Id(g.Key)).ToHashSet(StringComparer.Ordinal));
+            (await MakingWrites.HeldUpAsync(db, ct)).Select(g => PlanQuery.Id(g.Key)).ToHashSet(StringComparer.Ordinal),
+            new DayScarcity(input));
     }
 
     /// <summary>Somebody of the team as the day's work sees them, whether or not they are there; null for somebody else.</summary>
@@ -270,12 +273,13 @@ public static class DayQuery
         return [.. inOrder.Where(o => can.ContainsKey(o.Id))];
     }
 
-    private static DayOperation ToDay(PlanOperation o, PlanInput input, ReadyPlan? plan)
+    private static DayOperation ToDay(PlanOperation o, PlanInput input, ReadyPlan? plan, DayScarcity scarcity)
     {
         var k = input.Packages.First(p => p.Id == o.Package);
         var milestone = input.Milestones.FirstOrDefault(m => m.Packages.Contains(k.Id));
         var at = plan is null ? -1 : plan.Position(o.Id);
         var next = input.Operations.FirstOrDefault(x => x.Package == o.Package && x.After.Any(a => a.Operation == o.Id));
+        var (skill, scarce) = scarcity.Of(o);
         return new DayOperation
         {
             Id = o.Id,
@@ -293,6 +297,9 @@ public static class DayQuery
             InOneGo = o.InOneGo,
             After = [.. o.After.Select(a => a.Operation)],
             NotBy = o.NotBy,
+            ScarceSkill = skill,
+            Scarce = scarce,
+            Bars = scarcity.Bars(o),
             Critical = at < 0 ? 0 : plan!.Result.Forecast?.Operations[at].Critical ?? 0,
             Latest = milestone is null ? null : at < 0 ? milestone.On : plan!.Result.Schedule.Operations[at].Latest,
             Milestone = milestone?.Name ?? string.Empty,

@@ -259,6 +259,11 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, 
             return Recorded.Refused("That job is not ready any more. Choose another.", "Operation");
         }
 
+        if (facts.Input.Awaits(step, facts.Now, facts.AsGiven.Stretches) is { } awaits)
+        {
+            return Recorded.Refused(DayWords.Awaits(awaits.Before, awaits.Until), "Operation");
+        }
+
         if (facts.Team.All(p => p.Id != who))
         {
             return Recorded.Refused("Choose somebody of the team.", "Operation");
@@ -327,6 +332,11 @@ public sealed class DayWrites(OilTagDb db, Recorder recorder, PlanLoader plans, 
             if (DayWorth.Of(person, step, facts.On) is null)
             {
                 return Recorded.Refused(person.Minor && step.AdultsOnly ? $"{person.Name} is under 18; that job is for adults only." : $"{person.Name} worked on it, so somebody else must inspect it.", "Operation");
+            }
+
+            if (facts.Input.Awaits(step, start, facts.AsGiven.Stretches) is { } awaits)
+            {
+                return Recorded.Refused(DayWords.Awaits(awaits.Before, awaits.Until), "Operation");
             }
         }
 

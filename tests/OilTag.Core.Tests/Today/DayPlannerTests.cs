@@ -72,6 +72,40 @@ public sealed class DayPlannerTests
         DayWords.Why(day.Operations[1], Saturday).ShouldBe("Holds up First steam");
     }
 
+    /// <summary>One of two who may lift holds comes twice in ten sessions: they are given the hold, and not hands at work that anybody can do, on the very package whose hold waits for them.</summary>
+    [Fact]
+    public void Scarce_people_do_what_only_they_can()
+    {
+        const string Lifts = OilTag.Core.People.AuthorisationRule.LiftingHolds;
+        PlanPerson Member(string id, double chance, params string[] skills) => new() { Id = id, Name = id, Skills = [.. skills.Select(s => new PlanSkill(s))], Attendance = [new PlanAttendance(IsoDayOfWeek.Saturday, chance)] };
+        PlanOperation Step(string id, string package, params string[] skills) => new() { Id = id, Package = package, Name = id, Hours = new OilTag.Core.Work.HoursRange(1, 2, 3), Skills = [.. skills.Select(s => new SkillNeed(s))] };
+        var input = new PlanInput
+        {
+            Today = Saturday,
+            Sessions = [.. Enumerable.Range(1, 20).Select(w => new PlanSession(Saturday.PlusWeeks(w), new LocalTime(10, 0), new LocalTime(16, 0)))],
+            People = [Member("Ismay", 0.2, Lifts, "riveter"), Member("Corin", 0.3, Lifts), Member("Dilys", 0.9, "riveter"), Member("Bram", 0.9, "riveter")],
+            Machines = [new PlanMachine("M", "M")],
+            Packages = [new PlanPackage { Id = "a", Machine = "M", Title = "a" }, new PlanPackage { Id = "b", Machine = "M", Title = "b" }],
+            Operations = [Step("rivet", "a", "riveter"), Step("seen", "a", Lifts) with { After = [new Follows("rivet")] }, Step("other hold", "b", Lifts) with { NotBy = ["Corin"] }],
+            Milestones = [],
+        };
+        var scarcity = new DayScarcity(input);
+        scarcity.Of(input.Operations[0]).Scarce.ShouldBe(0, 1e-9);
+        scarcity.Of(input.Operations[1]).ShouldSatisfyAllConditions(s => s.Skill.ShouldBe(Lifts), s => s.Scarce.ShouldBe(0.75, 1e-9));
+        scarcity.Of(input.Operations[2]).Scarce.ShouldBe(0.9, 1e-9);
+        scarcity.Bars(input.Operations[0]).ShouldBe(["Ismay", "Corin"]);
+        scarcity.Bars(input.Operations[2]).ShouldBeEmpty();
+        scarcity.Comes(input.People[0]).ShouldBe(0.2, 1e-9);
+
+        DayOperation Ready(PlanOperation o) => Job(o.Id) with { Package = o.Package, Skills = o.Skills, ScarceSkill = scarcity.Of(o).Skill, Scarce = scarcity.Of(o).Scarce, Bars = scarcity.Bars(o), NotBy = o.NotBy };
+        var day = Day(
+            [Somebody("Ismay") with { Skills = [Lifts, "riveter"], Comes = 0.2 }, Somebody("Ben")],
+            [Ready(input.Operations[0]), Ready(input.Operations[2]) with { Critical = 0 }]);
+        DayPlanner.Plan(day).Stretches.First(s => s.Person == "Ismay").Operation.ShouldBe("other hold");
+        DayWorth.Of(day.People[0], day.Operations[0], Saturday).ShouldBe(DayWorth.Ready + DayWorth.Holder + DayWorth.Barred);
+        DayWords.Lacks(day with { People = [Somebody("Ben")], Holders = new Dictionary<string, IReadOnlyList<string>> { [Lifts] = ["Corin Vance", "Ismay Pell"] } }, day.Operations[1]).ShouldBe($"nobody here is cleared for {Lifts}; Corin Vance, Ismay Pell are");
+    }
+
     [Fact]
     public void A_missing_skill_names_who_holds_it()
     {

@@ -64,7 +64,11 @@ public sealed class ChooseModel(OilTagDb db, DayLoader days, ShedClock clock, Me
         (Who, Visit) = (who, visit);
         var person = Day.Input.People.First(p => p.Id == DayFacts.Id(id));
         var names = Day.Team.ToDictionary(p => p.Id, p => p.Name.Split(' ')[0]);
+
+        // Offered is what is ready, and what follows somebody's job of today.
+        var given = Day.AsGiven.Stretches;
         Choices = [.. Day.Input.Operations
+            .Where(o => Day.Input.Awaits(o, Visit.Until, given) is null)
             .Select(o => (Operation: o, Points: DayWorth.Of(person, o, Day.On)))
             .Where(x => x.Points is not null)
             .OrderByDescending(x => x.Points)
