@@ -101,8 +101,9 @@ public static class DemoWriter
     private static async Task HandOutAsync(OilTagDb db, LocalDateTime at, DateTimeZone zone, CancellationToken ct)
     {
         var planner = new Planner(await PlanQuery.LoadAsync(db, at.Date, zone, ct));
+        var forecast = planner.Stopped ? null : PlanSimulation.Run(planner, 200, ct: ct);
         var plan = new ReadyPlan(Guid.Empty, 0, default, 0, planner.Input,
-            new PlanResult(planner.Schedule(), planner.Stopped ? null : PlanSimulation.Run(planner, 200, ct: ct), []));
+            new PlanResult(planner.Schedule(forecast), forecast, []));
         await DayWork.PlaceAsync(db, plan, at, zone, afresh: true, ct);
     }
 }

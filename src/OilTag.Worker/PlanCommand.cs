@@ -140,8 +140,8 @@ internal static class PlanCommand
             return 2;
         }
 
-        var schedule = planner.Schedule();
         var forecast = options.Simulate is { } runs ? PlanSimulation.Run(planner, runs, options.Seed) : null;
+        var schedule = planner.Schedule(forecast);
         var orderBy = options.Simulate is { } n ? OrderByRule.Of(planner, runs: Math.Min(n, OrderByRule.UsualRuns), seed: options.Seed) : null;
         Print(PlanOutput.Of(schedule, forecast, orderBy));
         return 0;

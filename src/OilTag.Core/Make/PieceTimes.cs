@@ -10,7 +10,7 @@ public sealed record PieceSample(double Minutes, int Pieces);
 /// <summary>What a piece takes, as far as is known.</summary>
 /// <param name="Mean">Minutes a piece.</param>
 /// <param name="Deviation">Standard deviation of one piece, minutes.</param>
-/// <param name="OfMean">Standard error of the mean, minutes.</param>
+/// <param name="OfMean">Standard error of the mean, minutes: that of the estimate until pieces are counted, and the same for every piece.</param>
 /// <param name="Pieces">Pieces that were learned from; 0 when it is the estimate alone.</param>
 public sealed record PieceTime(double Mean, double Deviation, double OfMean, int Pieces);
 
@@ -46,7 +46,11 @@ public static class PieceTimes
         var prior = estimated ? ((low * low) + (likely * likely) + (high * high) - (low * likely) - (low * high) - (likely * high)) / 18 : mean * mean / 4;
         var own = samples.Count > 1 ? samples.Sum(s => s.Pieces * Math.Pow((s.Minutes / s.Pieces) - (minutes / n), 2)) / (samples.Count - 1) : 0;
         var variance = ((EstimateWeight * prior) + ((samples.Count > 1 ? samples.Count - 1 : 0) * own)) / (EstimateWeight + (samples.Count > 1 ? samples.Count - 1 : 0));
-        return new PieceTime(mean, Math.Sqrt(variance), Math.Sqrt(variance / (weight + n)), n);
+
+        // The guess is wrong for all pieces together; what was counted takes the place of it bit by bit.
+        var guess = weight / (double)(weight + n);
+        var ofMean = (guess * guess * prior) + (n == 0 ? 0 : (1 - guess) * (1 - guess) * variance / n);
+        return new PieceTime(mean, Math.Sqrt(variance), Math.Sqrt(ofMean), n);
     }
 
     /// <summary>

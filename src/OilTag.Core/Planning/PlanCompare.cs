@@ -45,8 +45,8 @@ public static class PlanCompare
         var was = PlanSimulation.Run(before, runs, seed, null, ct);
         var plan = changes.Aggregate(input, (p, change) => change.Apply(p));
         var after = new Planner(plan, seed, passes, null, before.Policy);
-        var schedule = after.Schedule();
         var forecast = after.Stopped ? null : PlanSimulation.Run(after, runs, seed, null, ct);
+        var schedule = after.Schedule(forecast);
         if (forecast is not null && !after.Policy.SequenceEqual(before.Policy))
         {
             var other = new Planner(input, seed, 1, null, after.Policy);
@@ -60,7 +60,7 @@ public static class PlanCompare
         var kept = forecast is not null && changes.All(OnlyAdds) && Worse(was, forecast, input);
         if (kept)
         {
-            schedule = before.Schedule();
+            schedule = before.Schedule(was);
             forecast = was;
         }
 

@@ -241,6 +241,9 @@ public sealed record PlanOperation
     /// <summary>Time that passes without hands: plating, blasting, a cure. None for work.</summary>
     public DaysRange Elapsed { get; init; } = DaysRange.None;
 
+    /// <summary>What its hours were guessed like, such as the name of the step; empty when they are its own. A first guess is wrong for all of its like together.</summary>
+    public string Like { get; init; } = string.Empty;
+
     /// <summary>True when nobody has said how long it takes and the plan takes a range for it.</summary>
     public bool Assumed { get; init; }
 
@@ -291,6 +294,16 @@ public sealed record PlanOperation
 
     /// <summary>Demands that must have come.</summary>
     public IReadOnlyList<string> Demands { get; init; } = [];
+
+    /// <summary>The name of a step without its numbers and its hand: those that have it in common are guessed alike.</summary>
+    /// <param name="name">Name of a step, such as "Drill clamp block 3, left".</param>
+    /// <returns>Words in small letters, such as "drill clamp block"; empty when the name has no letter.</returns>
+    public static string LikeOf(string name)
+    {
+        ArgumentNullException.ThrowIfNull(name);
+        var words = new string([.. name.Select(c => char.IsLetter(c) ? char.ToLowerInvariant(c) : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        return string.Join(' ', words.Where(w => w is not ("left" or "right" or "l" or "r" or "no")));
+    }
 }
 
 /// <summary>Something is only begun when something else is done.</summary>

@@ -15,6 +15,9 @@ internal sealed class PlanModel
     /// <summary>Shortest time for which somebody takes up a job, minutes.</summary>
     public const int LeastMinutes = 15;
 
+    /// <summary>In which share of the runs an operation is as far from its guess as its like are, 0 to 1: two of them then go together to its square, about a half. Common practice.</summary>
+    public const double Alike = 0.7;
+
     private int[]? sorted;
 
     private PlanModel(PlanInput input)
@@ -223,6 +226,7 @@ internal sealed class PlanModel
             return at;
         }
 
+        var alike = input.Operations.Where(o => o.Like.Length > 0).GroupBy(o => o.Like, StringComparer.Ordinal).Where(g => g.Count() > 1).Select(g => g.Key).ToHashSet(StringComparer.Ordinal);
         var successors = input.Operations.Select(_ => new List<(int, LagModel)>()).ToArray();
         var operations = input.Operations.Select((o, i) =>
         {
@@ -232,6 +236,7 @@ internal sealed class PlanModel
             var model = new OperationModel
             {
                 Key = SeededRandom.Key(o.Id),
+                Shared = alike.Contains(o.Like) ? SeededRandom.Key("like " + o.Like) | 1 : 0,
                 Package = packageOf[o.Package],
                 LeftOut = leftOut.Contains(o.Id),
                 Work = Spread.Of(o.Hours.Low * 60, o.Hours.Likely * 60, o.Hours.High * 60),
@@ -418,6 +423,9 @@ internal sealed record WantModel(int Skill, int Thing, ulong[]? May);
 internal sealed record OperationModel
 {
     public required ulong Key { get; init; }
+
+    /// <summary>Draws the hours of all of its like; 0 when it has none of its like.</summary>
+    public required ulong Shared { get; init; }
 
     public required int Package { get; init; }
 

@@ -27,7 +27,8 @@ public static class PlanReasons
         var seen = new HashSet<string>(StringComparer.Ordinal);
         for (var id = operation; id is not null && planned.TryGetValue(id, out var o) && seen.Add(id);)
         {
-            links.Add(new ReasonLink(id, o.Start, o.Finish, Sentence(input, schedule, named, planned, o)));
+            var sentence = Sentence(input, schedule, named, planned, o);
+            links.Add(new ReasonLink(id, o.Start, o.Finish, o.AsEstimated is { } sooner ? $"{sentence} If all took what was estimated it would be {Day(sooner, input.Today)}; luck makes it later in half of the runs." : sentence));
             id = o.Reason is ReasonKind.Follows or ReasonKind.Hands or ReasonKind.Thing ? o.ReasonId : o.Reason == ReasonKind.Turn ? LastOf(input, planned, o.ReasonId) : null;
         }
 

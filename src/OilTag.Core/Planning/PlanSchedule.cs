@@ -75,6 +75,9 @@ public sealed record ScheduledOperation
     /// <summary>When it is done; null when it cannot be done within the planned weeks.</summary>
     public LocalDateTime? Finish { get; init; }
 
+    /// <summary>Day on which it would start if everything took what it does on the mean; null when it is that of <see cref="Start"/>, or never.</summary>
+    public LocalDate? AsEstimated { get; init; }
+
     /// <summary>Day on which it has to start at the latest so that no milestone is later than it has to be.</summary>
     public required LocalDate Latest { get; init; }
 
@@ -94,7 +97,7 @@ public sealed record ScheduledOperation
 /// <param name="Last">The operation that is done last; null when it needs none.</param>
 public sealed record ScheduledMilestone(string Id, LocalDate? Finish, string? Last);
 
-/// <summary>A plan by expected values: means of hours and days, everybody as often as they usually come.</summary>
+/// <summary>A plan by expected values: means of hours and days, everybody as often as they usually come; or one that begins each thing where half of the runs have begun it.</summary>
 public sealed record PlanSchedule
 {
     /// <summary>Operations in the order of the input.</summary>

@@ -90,7 +90,8 @@ public sealed record SimulatedMilestone
 /// <param name="Critical">Share of the runs in which it lies on the chain that fixes the date of a milestone, the highest over the milestones.</param>
 /// <param name="Even">Day by which it is done in half of the runs; null beyond the planned weeks.</param>
 /// <param name="Safe">Day by which it is done in eight runs of ten; null beyond the planned weeks.</param>
-public sealed record SimulatedOperation(string Id, double Critical, LocalDate? Even, LocalDate? Safe);
+/// <param name="Begun">Day by which it is begun in half of the runs, of every eighth of them; null beyond the planned weeks.</param>
+public sealed record SimulatedOperation(string Id, double Critical, LocalDate? Even, LocalDate? Safe, LocalDate? Begun = null);
 
 /// <summary>How often something that has to come fixes a date.</summary>
 /// <param name="Id">Demand.</param>
@@ -126,7 +127,7 @@ public sealed record PlanForecast
 }
 
 /// <summary>
-/// Runs a plan many times with drawn values. Hours, days and lead times are drawn from triangular ranges, people come by their chance, the weather is
+/// Runs a plan many times with drawn values. Hours (those of a first guess together with their like, <see cref="PlanOperation.Like"/>), days and lead times are drawn from triangular ranges, people come by their chance, the weather is
 /// as likely as its month, damage is found or not. Every value is drawn from the seed, the run and the id of what it is for, so that the same plan
 /// gives the same answer on any number of processors, and two plans that differ in one thing are compared under the same luck.
 /// </summary>
@@ -153,7 +154,7 @@ public static class PlanSimulation
         var all = Batches(planner, runs, () => new Tally(m, until), (tally, run, i) =>
         {
             run.Draw(planner.Order.List, seed, i);
-            tally.Add(run);
+            tally.Add(run, i);
         }, progress, ct);
         var total = all[0];
         foreach (var other in all.Skip(1))
@@ -231,6 +232,7 @@ public static class PlanSimulation
     private sealed class Tally
     {
         private const int Keep = 16;
+        private const int StartsEvery = 8;
         private readonly PlanModel m;
         private readonly int n;
         private readonly int days;
@@ -239,6 +241,7 @@ public static class PlanSimulation
         private readonly int[][] critical;
         private readonly int[][] awaited;
         private readonly int[] operationDay;
+        private readonly int[] startDay;
         private readonly int[] kept;
         private readonly long[] sum;
         private readonly long[] square;
@@ -252,6 +255,7 @@ public static class PlanSimulation
         private readonly int[][] windowOpen;
         private int chain;
         private int keeps;
+        private int starts;
 
         public Tally(PlanModel model, int until)
         {
@@ -265,6 +269,7 @@ public static class PlanSimulation
             critical = [.. Enumerable.Range(0, k).Select(_ => new int[n])];
             awaited = [.. Enumerable.Range(0, k).Select(_ => new int[m.Demands.Length])];
             operationDay = new int[n * (days + 1)];
+            startDay = new int[n * (days + 1)];
             kept = new int[Keep * n];
             sum = new long[factors];
             square = new long[factors];
@@ -277,8 +282,17 @@ public static class PlanSimulation
             windowOpen = [.. m.Input.Machines.Select(x => new int[(x.Windows ?? []).Count])];
         }
 
-        public void Add(PlanRun run)
+        public void Add(PlanRun run, int number)
         {
+            if (number % StartsEvery == 0)
+            {
+                starts++;
+                for (var o = 0; o < n; o++)
+                {
+                    startDay[(o * (days + 1)) + (run.Start[o] == PlanModel.Never ? days : Math.Min(days - 1, run.Start[o] / 1440))]++;
+                }
+            }
+
             if (keeps == Keep)
             {
                 Count();
@@ -440,6 +454,8 @@ public static class PlanSimulation
             }
 
             Ints(operationDay, other.operationDay);
+            Ints(startDay, other.startDay);
+            starts += other.starts;
             Ints(unfinished, other.unfinished);
             Longs(sum, other.sum);
             Longs(square, other.square);
@@ -489,7 +505,8 @@ public static class PlanSimulation
                     o.Id,
                     critical.Select(c => c[i]).DefaultIfEmpty().Max() / (double)runs,
                     Day(Rank(operationDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.5 * runs))),
-                    Day(Rank(operationDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.8 * runs)))))],
+                    Day(Rank(operationDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.8 * runs))),
+                    Day(Rank(startDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.5 * starts)))))],
                 Demands = [.. input.Demands.Select((d, i) => new SimulatedDemand(d.Id, awaited.Select(a => a[i]).DefaultIfEmpty().Max() / (double)runs)).Where(d => d.Critical > 0)],
                 Windows = [.. input.Machines.SelectMany((x, i) => (x.Windows ?? []).Select((w, j) => (Machine: x, Window: w, At: (i, j))))
                     .Where(w => w.Window.When.From > input.Today && Array.Exists(m.Packages, p => p.Opens && p.Machine == w.At.i))

@@ -8,6 +8,11 @@ namespace OilTag.Core.Planning;
 /// </summary>
 public sealed class Planner
 {
+    private const int Rounds = 12;
+
+    // How many operations the end of a milestone counts as when the plan is set to where work will probably lie.
+    private const int OfMilestone = 20;
+
     private readonly IReadOnlyList<PlanProblem> problems;
     private readonly PlanModel? model;
     private readonly PlanOrder? order;
@@ -48,8 +53,12 @@ public sealed class Planner
     /// <summary>The order of work, as ids of operations: each takes what it wants before those after it. Empty when the plan is stopped.</summary>
     public IReadOnlyList<string> Policy => order is null ? [] : [.. order.List.Select(o => Input.Operations[o].Id)];
 
-    /// <summary>The plan by expected values.</summary>
-    public PlanSchedule Schedule()
+    /// <summary>
+    /// The plan by expected values. With a forecast nothing begins before the day on which half of its runs have begun it, so that work stands where it will
+    /// probably lie: expected values alone add up to less than what luck makes of them.
+    /// </summary>
+    /// <param name="forecast">What was simulated of this plan; null for expected values alone.</param>
+    public PlanSchedule Schedule(PlanForecast? forecast = null)
     {
         if (Stopped)
         {
@@ -60,6 +69,12 @@ public sealed class Planner
         var run = new PlanRun(Model) { Stretches = stretches };
         Order.Set(run);
         run.Expect(Order.List);
+        var plain = Input.Operations.Select((_, i) => (Start: run.Start[i], Why: run.Why[i], Of: run.WhyOf[i])).ToArray();
+        if (forecast is not null)
+        {
+            Settle(run, forecast);
+        }
+
         var byOperation = stretches.ToLookup(s => s.Operation);
         var operations = Input.Operations.Select((o, i) => new ScheduledOperation
         {
@@ -68,9 +83,13 @@ public sealed class Planner
             Finish = Time(run.Finish[i]),
             Latest = Input.Today.PlusDays(Order.Latest[i] / 1440),
             Stretches = [.. byOperation[i].Select(Work)],
-            Reason = run.Finish[i] == PlanModel.Never && Model.Operations[i].LeftOut ? ReasonKind.Never : Kind(run.Why[i]),
-            ReasonId = Model.Operations[i].LeftOut ? null : About(run.Why[i], run.WhyOf[i]),
+            AsEstimated = run.Start[i] / 1440 == plain[i].Start / 1440 ? null : Time(plain[i].Start)?.Date,
+            Reason = run.Finish[i] == PlanModel.Never && Model.Operations[i].LeftOut ? ReasonKind.Never : Kind(Why(i).Bind),
+            ReasonId = Model.Operations[i].LeftOut ? null : About(Why(i).Bind, Why(i).Of),
         }).ToList();
+
+        // What fixed it by expected values, where luck alone put it off further.
+        (Bind Bind, int Of) Why(int i) => run.Why[i] == Bind.Release && run.OperationRelease[i] > 0 ? (plain[i].Why, plain[i].Of) : (run.Why[i], run.WhyOf[i]);
         return new PlanSchedule
         {
             Operations = operations,
@@ -78,6 +97,53 @@ public sealed class Planner
             Problems = [.. problems, .. Late(run)],
             DaysWithoutLimits = WithoutLimits(),
         };
+    }
+
+    // Begins everything where half of the runs have begun it, then moves the beginnings by what is between the end and the day by which half of the runs have
+    // ended, a few times, and keeps the best of these: hands that are wanted twice push things further than either.
+    private void Settle(PlanRun run, PlanForecast forecast)
+    {
+        int? Minute(LocalDate? day) => day is { } d ? Period.DaysBetween(Input.Today, d) * 1440 : null;
+        var ends = forecast.Operations.Select(o => Minute(o.Even)).ToArray();
+        var release = forecast.Operations.Select(o => Minute(o.Begun) ?? 0).ToArray();
+        var counts = ends.Select(_ => 1).ToArray();
+        var (best, least) = (release, long.MaxValue);
+
+        // Something is the last of a milestone, and that ends when the milestone does, later than each of what it needs by itself.
+        foreach (var (m, k) in Model.Milestones.Select((m, k) => (m, k)).Where(x => x.m.Operations.Length > 0))
+        {
+            var last = m.Operations.MaxBy(o => run.Finish[o]);
+            counts[last] = OfMilestone;
+            ends[last] = Minute(forecast.Milestones[k].Even.On) is { } met && !(ends[last] > met) ? met : ends[last];
+        }
+        for (var round = 0; round <= Rounds; round++)
+        {
+            (round == Rounds ? best : release).CopyTo(run.OperationRelease, 0);
+            run.Expect(Order.List);
+            if (round == Rounds)
+            {
+                return;
+            }
+
+            long off = 0;
+            var next = (int[])release.Clone();
+            for (var o = 0; o < ends.Length; o++)
+            {
+                if (ends[o] is { } end)
+                {
+                    var by = run.Finish[o] == PlanModel.Never ? end - Model.Horizon : end - (Math.Max(0, run.Finish[o] - 1) / 1440 * 1440);
+                    off += counts[o] * Math.Abs(by / 1440);
+                    next[o] = Math.Max(0, release[o] + by);
+                }
+            }
+
+            if (off < least)
+            {
+                (best, least) = (release, off);
+            }
+
+            release = next;
+        }
     }
 
     private ScheduledMilestone Met(int i, MilestoneModel m, PlanRun run)

@@ -130,8 +130,8 @@ public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock
     private static string Present(PlanInput input, IReadOnlyList<string>? policy, Action<double, double, double> say, CancellationToken ct)
     {
         var planner = new Planner(input, before: policy);
-        var schedule = planner.Schedule();
         var forecast = planner.Stopped ? null : PlanSimulation.Run(planner, Runs, 1, share => say(0.1, 0.5, share), ct);
+        var schedule = planner.Schedule(forecast);
         var orderBy = OrderByRule.Of(planner, progress: share => say(0.5, 0.8, share), ct: ct);
         var causes = forecast is null ? [] : PlanCauses.Of(planner, forecast, ct: ct);
         return JsonSerializer.Serialize(new PlanResult(schedule, forecast, orderBy) { Policy = planner.Policy, Causes = causes }, Output);

@@ -79,6 +79,10 @@ public static class PlanQuery
         var open = operations.Where(o => o.DoneAt is null).ToList();
         var openIds = open.Select(o => o.Id).ToHashSet();
         var demandIds = demands.Select(d => d.Id).ToHashSet();
+
+        // What our own jobs have taught is no first guess any more.
+        var names = open.Select(o => o.Name).ToHashSet();
+        var taught = (await db.Operations.Where(o => o.DoneAt != null && names.Contains(o.Name) && db.Hours.Any(h => h.OperationId == o.Id)).GroupBy(o => o.Name).Where(g => g.Count() >= PastHours.Fewest).Select(g => g.Key).ToListAsync(ct)).ToHashSet(StringComparer.Ordinal);
         var planned = new List<PlanOperation>();
         foreach (var k in packages)
         {
@@ -134,6 +138,7 @@ public static class PlanQuery
                     Name = o.Name,
                     Hours = unknown ? UnknownHours : needs.Elapsed is null ? left[o.Id] : HoursRange.None,
                     Assumed = unknown,
+                    Like = unknown ? "nobody has said" : taught.Contains(o.Name) || needs.Elapsed is not null ? string.Empty : PlanOperation.LikeOf(o.Name),
                     Elapsed = needs.Elapsed ?? DaysRange.None,
                     Chance = needs.Chance,
                     MinCrew = o.Hold ? 1 : needs.MinCrew,
@@ -254,6 +259,7 @@ public static class PlanQuery
             Package = LeftId + machine.Letter,
             Name = name,
             Hours = hours,
+            Like = what is "findings" or "unseen" or "again" ? string.Empty : "putting back",
             MaxCrew = 2,
             Assumed = assumed,
             After = after,

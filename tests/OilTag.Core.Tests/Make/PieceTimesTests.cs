@@ -39,6 +39,21 @@ public sealed class PieceTimesTests
         PieceTimes.Rest([(0, 1, null)]).ShouldBeNull();
     }
 
+    /// <summary>Fourteen pieces of a first guess of 10, 15 to 30 minutes are wrong together: 1.2816 times 4.2492 minutes a piece, and not their root; what was counted narrows it.</summary>
+    [Fact]
+    public void A_first_guess_is_wrong_for_all_pieces_together()
+    {
+        var guess = PieceTimes.Learn(10, 15, 30, [])!;
+        guess.OfMean.ShouldBe(4.2492, 1e-3);
+        var rest = PieceTimes.Rest([(0, 14, guess)])!;
+        (60 * (rest.High - rest.Likely)).ShouldBe(1.2816 * Math.Sqrt(Math.Pow(14 * 4.2492, 2) + (14 * 4.2492 * 4.2492)), 0.02);
+        var counted = PieceTimes.Learn(10, 15, 30, [new(180, 10)])!;
+
+        // 3/13 of the guess and 10/13 of the mean of ten.
+        counted.OfMean.ShouldBe(Math.Sqrt((Math.Pow(3 / 13.0, 2) + (Math.Pow(10 / 13.0, 2) / 10)) * 4.2492 * 4.2492), 1e-3);
+        counted.OfMean.ShouldBeLessThan(guess.OfMean / 2);
+    }
+
     [Fact]
     public void More_pieces_never_take_less() =>
         Gen.Select(Gen.Double[1, 100], Gen.Double[0, 50], Gen.Double[0, 20], Gen.Int[0, 100]).Sample((mean, sd, of, n) =>
