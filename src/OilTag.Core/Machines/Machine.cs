@@ -1,6 +1,7 @@
 using NodaTime;
 using OilTag.Core.Planning;
 using OilTag.Core.Strip;
+using OilTag.Core.Survey;
 
 namespace OilTag.Core.Machines;
 
@@ -187,6 +188,9 @@ public class Place
 
     /// <summary>Its own restoration standard where it differs from the machine's.</summary>
     public RestorationStandard? Standard { get; set; }
+
+    /// <summary>How bad the assembly is, as somebody judges it before it is apart; null when nobody has said, and for slots.</summary>
+    public AssemblyCondition? Condition { get; set; }
 
     /// <summary>Minutes to take it off as a lead estimates; null when nobody has. The team's own times outrank it.</summary>
     public int? OffMinutes { get; set; }

@@ -1,4 +1,5 @@
 using System.Globalization;
+using OilTag.Core.Survey;
 using OilTag.Core.Work;
 
 namespace OilTag.Core.Planning;
@@ -65,14 +66,11 @@ public sealed record LeftFacts
     /// <summary>Damage that somebody thinks may come to light.</summary>
     public required IReadOnlyList<LikelyDamage> Damage { get; init; }
 
-    /// <summary>Assemblies that nothing was taken off and nothing was found in: nobody has looked.</summary>
-    public int Unseen { get; init; }
+    /// <summary>What assemblies want that nobody has had apart.</summary>
+    public AssemblyRest Assemblies { get; init; } = AssemblyRest.None;
 
-    /// <summary>Assemblies in which somebody looked.</summary>
-    public int Seen { get; init; }
-
-    /// <summary>Likely person-hours of all that came of findings so far.</summary>
-    public double FromFindings { get; init; }
+    /// <summary>Findings that are settled: what <see cref="NeedWork"/> is a share of.</summary>
+    public int Settled { get; init; }
 
     /// <summary>Things to look at again.</summary>
     public int Rechecks { get; init; }
@@ -175,19 +173,13 @@ public static class WhatIsLeft
             guessed > 0);
         yield return Findings(f);
         var said = f.Damage.Aggregate(HoursRange.None, (sum, d) => sum + new HoursRange(0, d.Chance * d.Hours.Likely, d.Hours.High));
-        var each = f.Seen == 0 ? 0 : f.FromFindings / f.Seen;
-        var unseen = f.Unseen == 0 ? HoursRange.None : each > 0 ? new HoursRange(0, each * f.Unseen, 2 * each * f.Unseen) : Times(UnknownFinding, f.Unseen);
         yield return new LeftRow(
             LeftKind.NotFound,
-            f.Damage.Count + f.Unseen,
-            said + unseen,
+            f.Damage.Count + f.Assemblies.Count,
+            said + f.Assemblies.Hours,
             0,
-            string.Join("; ", new[]
-            {
-                f.Damage.Count == 0 ? null : $"{Number(f.Damage.Count)} that somebody thinks likely",
-                f.Unseen == 0 ? null : each > 0 ? $"{Number(f.Unseen)} {(f.Unseen == 1 ? "assembly" : "assemblies")} unseen, taken for what a seen one gave" : $"{Number(f.Unseen)} {(f.Unseen == 1 ? "assembly" : "assemblies")} unseen and none seen to judge by; up to two days each are assumed",
-            }.OfType<string>()),
-            f.Unseen > 0);
+            string.Join("; ", new[] { f.Damage.Count == 0 ? null : $"{Number(f.Damage.Count)} that somebody thinks likely", f.Assemblies.Count == 0 ? null : f.Assemblies.Source }.OfType<string>()),
+            f.Assemblies.Count > 0);
         yield return new LeftRow(LeftKind.Rechecks, f.Rechecks, Times(Recheck, f.Rechecks), 0, "a quarter of an hour to an hour each is assumed", true);
         yield return new LeftRow(LeftKind.NoHours, f.StepsWithoutHours, Times(UnknownStep, f.StepsWithoutHours), 0, $"nobody has said; an hour to two days a step is assumed, in {Number(f.PackagesWithoutHours)} {(f.PackagesWithoutHours == 1 ? "package" : "packages")}", true);
     }
@@ -211,7 +203,7 @@ public static class WhatIsLeft
         {
             words.Add(f.Each is null
                 ? $"no way is written for {Number(bare)} and none like them is on record; up to two days each are assumed"
-                : string.Create(CultureInfo.InvariantCulture, $"no way is written for {bare}; {100 * share:0} in 100 of the settled ones led to work of {Hours(one.Likely)} each"));
+                : string.Create(CultureInfo.InvariantCulture, $"no way is written for {bare}; {100 * share:0} in 100 of {f.Settled} settled ones led to work of {Hours(one.Likely)} each"));
         }
 
         return new LeftRow(LeftKind.Findings, f.Findings.Count, ways.Aggregate(rest, (a, b) => a + b), 0, string.Join("; ", words), bare > 0 && f.Each is null);

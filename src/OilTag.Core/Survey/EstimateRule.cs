@@ -76,9 +76,22 @@ public sealed record Growth(int Jobs, Spread Factor, double Deviation, string St
 /// <param name="Left">What the open packages still want.</param>
 /// <param name="Undecided">Findings that nobody has decided about.</param>
 /// <param name="NeedWork">Share of the settled findings that led to work, 0 to 1.</param>
-/// <param name="Each">What such a finding wanted, or null when none is on record.</param>
+/// <param name="Each">What such a finding wanted; an assumption when none is on record.</param>
 /// <param name="Growth">How this team's estimates grow.</param>
-public sealed record EstimateFacts(double Done, Spread Left, int Undecided, double NeedWork, Spread? Each, Growth Growth);
+public sealed record EstimateFacts(double Done, Spread Left, int Undecided, double NeedWork, Spread Each, Growth Growth)
+{
+    /// <summary>How many findings are settled; with none, all of those that are not are taken to want work, and <see cref="Each"/> is an assumption.</summary>
+    public int Settled { get; init; }
+
+    /// <summary>True when no finding led to work that is on record, so that <see cref="Each"/> is an assumption.</summary>
+    public bool EachAssumed { get; init; }
+
+    /// <summary>What assemblies want that nobody has had apart; null when there are none.</summary>
+    public Spread? Unseen { get; init; }
+
+    /// <summary>Where that comes from, in words without a full stop.</summary>
+    public string UnseenSource { get; init; } = string.Empty;
+}
 
 /// <summary>
 /// Estimates of hours and money. Growth: the ratio of what jobs took to what they were thought to take is taken as lognormal, with a prior worth four
@@ -114,7 +127,7 @@ public static class EstimateRule
         string F(double v) => MeasureFormat.Number(v, 2);
         return new Growth(logs.Count, factor, spread, logs.Count == 0
             ? $"No finished job yet, so the prior alone: likely {F(factor.Likely)} times, {F(factor.Low)} to {F(factor.High)}."
-            : $"{logs.Count} finished jobs took {F(Math.Exp(logs.Average()))} times what they were thought to take in the mean; with the prior, likely {F(factor.Likely)} times, {F(factor.Low)} to {F(factor.High)}.");
+            : $"{logs.Count} finished {(logs.Count == 1 ? "job" : "jobs")} took {F(Math.Exp(logs.Average()))} times what they were thought to take in the mean; with the prior, likely {F(factor.Likely)} times, {F(factor.Low)} to {F(factor.High)}.");
     }
 
     /// <summary>The whole as it stands now.</summary>
@@ -128,19 +141,16 @@ public static class EstimateRule
         var steps = new List<string> { $"Done: {write(facts.Done)}." };
         var seen = facts.Left;
         steps.Add($"Open packages still want {Range(seen)}.");
-        if (facts.Undecided > 0 && facts.Each is { } each)
+        if (facts.Undecided > 0)
         {
-            var n = facts.Undecided * facts.NeedWork;
-            var more = new Spread(n * each.Low, n * each.Likely, n * each.High);
-            steps.Add($"{facts.Undecided} findings are not decided; {MeasureFormat.Number(100 * facts.NeedWork, 0)} % of the settled ones led to work of {Range(each)} each: {Range(more)}.");
+            var n = facts.Undecided * (facts.Settled == 0 ? 1 : facts.NeedWork);
+            var more = new Spread(n * facts.Each.Low, n * facts.Each.Likely, n * facts.Each.High);
+            var rate = facts.Settled == 0 ? "none is settled, so all of them are taken to want work" : $"{MeasureFormat.Number(100 * facts.NeedWork, 0)} % of {facts.Settled} settled ones led to work";
+            steps.Add($"{facts.Undecided} findings are not decided; {rate}, {Range(facts.Each)} {(facts.EachAssumed ? "assumed for each, as none is on record" : "each")}: {Range(more)}.");
             seen = new Spread(seen.Low + more.Low, seen.Likely + more.Likely, seen.High + more.High);
         }
-        else if (facts.Undecided > 0)
-        {
-            steps.Add($"{facts.Undecided} findings are not decided, and none is on record to judge them by: they are not counted.");
-        }
 
-        if (seen.Likely <= 0)
+        if (seen.High <= 0 && facts.Unseen is null)
         {
             var whole = new Spread(facts.Done, facts.Done, facts.Done);
             return (whole, new Working($"{write(facts.Done)}; nothing is left that anybody knows of.", steps, Source, []));
@@ -152,8 +162,19 @@ public static class EstimateRule
         var own = seen.High > seen.Low && seen.Low > 0 ? Math.Log(seen.High / seen.Low) / (2 * Z) : 0;
         var deviation = Math.Sqrt((own * own) + (facts.Growth.Deviation * facts.Growth.Deviation));
         var likely = seen.Likely * facts.Growth.Factor.Likely;
-        var total = new Spread(facts.Done + (likely * Math.Exp(-Z * deviation)), facts.Done + likely, facts.Done + (likely * Math.Exp(Z * deviation)));
         steps.Add($"So to come: {write(seen.Likely)} × {MeasureFormat.Number(facts.Growth.Factor.Likely, 2)} = {write(likely)} likely.");
+
+        // What nobody has had apart is a guess already and does not grow; the distances of the two from likely add up in squares.
+        var unseen = facts.Unseen ?? new Spread(0, 0, 0);
+        if (facts.Unseen is not null)
+        {
+            var from = facts.UnseenSource;
+            steps.Add($"{char.ToUpperInvariant(from[0])}{from[1..]}: {Range(unseen)}.");
+        }
+
+        var (down, up) = (likely - (likely * Math.Exp(-Z * deviation)), (likely * Math.Exp(Z * deviation)) - likely);
+        var middle = facts.Done + likely + unseen.Likely;
+        var total = new Spread(middle - Math.Sqrt((down * down) + Math.Pow(unseen.Likely - unseen.Low, 2)), middle, middle + Math.Sqrt((up * up) + Math.Pow(unseen.High - unseen.Likely, 2)));
         return (total, new Working($"{Range(total)}, all in all.", steps, Source, ["An estimate is only as good as the survey behind it; what is closed was not seen."]));
     }
 

@@ -263,17 +263,25 @@ public static partial class StartingSteps
             : s with { Hours = new HoursRange(h.Low * pieces, h.Likely * pieces, h.High * pieces) })];
     }
 
-    /// <summary>Steps that share hours that somebody estimated for the whole, in proportion.</summary>
+    /// <summary>
+    /// Steps that share hours that somebody estimated for the whole, in proportion. Where that would put likely below low or above high, each takes its share of
+    /// the likely hours and is as wide as the whole.
+    /// </summary>
     /// <param name="steps">Steps with their own hours.</param>
     /// <param name="estimate">The whole; null keeps the hours of the steps.</param>
     public static IReadOnlyList<TypedStep> Share(IReadOnlyList<TypedStep> steps, HoursRange? estimate)
     {
         ArgumentNullException.ThrowIfNull(steps);
         var all = steps.Aggregate(HoursRange.None, (sum, s) => sum + (s.Hours ?? HoursRange.None));
-        return estimate is null || all.Low <= 0
-            ? steps
-            : [.. steps.Select(s => s.Hours is not { } h ? s : s with { Hours = new HoursRange(h.Low * estimate.Low / all.Low,
-                h.Likely * estimate.Likely / all.Likely, h.High * estimate.High / all.High) })];
+        if (estimate is null || all.Low <= 0)
+        {
+            return steps;
+        }
+
+        HoursRange Own(HoursRange h) => new(h.Low * estimate.Low / all.Low, h.Likely * estimate.Likely / all.Likely, h.High * estimate.High / all.High);
+        HoursRange Even(HoursRange h) => new(h.Likely * estimate.Low / all.Likely, h.Likely * estimate.Likely / all.Likely, h.Likely * estimate.High / all.Likely);
+        var ordered = steps.All(s => s.Hours is not { } h || (Own(h).Low <= Own(h).Likely && Own(h).Likely <= Own(h).High));
+        return [.. steps.Select(s => s.Hours is not { } h ? s : s with { Hours = ordered ? Own(h) : Even(h) })];
     }
 
     /// <summary>Lines for the other hand: left and right, port and starboard change places.</summary>

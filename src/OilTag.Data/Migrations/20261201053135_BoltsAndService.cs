@@ -1,4 +1,5 @@
 ﻿using System;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 using NodaTime;
 
@@ -7,6 +8,8 @@ using NodaTime;
 namespace OilTag.Data.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(OilTagDb))]
+    [Migration("20261201053135_BoltsAndService")]
     public partial class BoltsAndService : Migration
     {
         /// <inheritdoc />

@@ -855,6 +855,11 @@ namespace OilTag.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("break_percent");
 
+                    b.Property<string>("Condition")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("condition");
+
                     b.Property<string>("Hand")
                         .IsRequired()
                         .HasMaxLength(20)

@@ -45,17 +45,12 @@ public static class LeftQuery
             Damage = (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where p.MachineId == machineId && s.EndedAt == null orderby s.Id select new { s.Percent, s.Low, s.Likely, s.High }).ToList(),
         }).SingleAsync(ct);
         var each = await db.Packages.Where(k => k.FindingId != null && k.CancelledWhy == string.Empty)
-            .Select(k => new { k.MachineId, Low = k.Operations.Sum(o => o.Low), Likely = k.Operations.Sum(o => o.Likely), High = k.Operations.Sum(o => o.High) })
+            .Select(k => new { Low = k.Operations.Sum(o => o.Low), Likely = k.Operations.Sum(o => o.Likely), High = k.Operations.Sum(o => o.High) })
             .Where(k => k.Likely > 0)
-            .GroupBy(k => k.MachineId == machineId)
-            .Select(g => new { Here = g.Key, Count = g.Count(), Low = g.Sum(k => k.Low), Likely = g.Sum(k => k.Likely), High = g.Sum(k => k.High) })
+            .GroupBy(k => 1)
+            .Select(g => new { Count = g.Count(), Low = g.Sum(k => k.Low), Likely = g.Sum(k => k.Likely), High = g.Sum(k => k.High) })
             .ToListAsync(ct);
-        // Somebody looked where something was found, taken off or surveyed; an assembly of assemblies is judged by those in it.
-        var touched = (await db.Findings.Where(f => f.MachineId == machineId).Select(f => f.PlaceId)
-            .Union(db.Tags.Where(t => t.MachineId == machineId).Select(t => t.SlotId))
-            .Union(db.Packages.Where(k => k.MachineId == machineId).Select(k => k.PlaceId)).ToListAsync(ct)).ToHashSet();
-        var assemblies = access.Map.Places.Where(p => p.Kind == PlaceKind.Assembly && !access.Map.Places.Any(c => c.ParentId == p.Id && c.Kind == PlaceKind.Assembly)).ToList();
-        var unseen = assemblies.Count(a => !access.Tree.Within(a.Id).Any(touched.Contains));
+        var assemblies = await AssemblyQuery.LoadAsync(db, machineId, ct);
         var all = each.Sum(e => e.Count);
         return new LeftFacts
         {
@@ -68,9 +63,8 @@ public static class LeftQuery
             NeedWork = sums.Settled == 0 ? null : sums.Worked / (double)sums.Settled,
             Each = all == 0 ? null : new HoursRange(each.Sum(e => e.Low) / all, each.Sum(e => e.Likely) / all, each.Sum(e => e.High) / all),
             Damage = [.. sums.Damage.Select(s => new LikelyDamage(s.Percent / 100.0, new HoursRange(s.Low, s.Likely, s.High)))],
-            Unseen = unseen,
-            Seen = assemblies.Count - unseen,
-            FromFindings = each.Where(e => e.Here).Sum(e => e.Likely),
+            Settled = sums.Settled,
+            Assemblies = assemblies.Rest,
             Rechecks = sums.Rechecks,
         };
     }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
+using OilTag.Core.Planning;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
 using OilTag.Data.Machines;
@@ -41,7 +42,7 @@ public static class ConditionQuery
     }
 
     /// <summary>What the estimate of a machine rests on now, in hours and in pence.</summary>
-    public static async Task<(EstimateFacts Hours, EstimateFacts Pence)> EstimateAsync(OilTagDb db, Guid machineId, LocalDate today, CancellationToken ct)
+    public static async Task<(EstimateFacts Hours, EstimateFacts Pence, AssemblyFacts Assemblies)> EstimateAsync(OilTagDb db, Guid machineId, LocalDate today, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
         var jobs = await db.Packages.Where(k => k.CancelledWhy == string.Empty).Select(k => new
@@ -69,8 +70,26 @@ public static class ConditionQuery
         var need = count == 0 ? 0 : (double)settled.Where(s => s.Key is { } d && Dispositions.NeedsWork(d)).Sum(s => s.Count) / count;
         var from = jobs.Where(j => j.FromFinding).ToList();
         var cost = from.Count == 0 ? 0 : from.Average(j => (double)Math.Max(j.EstimatePence, j.Spent));
+        var assemblies = await AssemblyQuery.LoadAsync(db, machineId, ct);
+        var rest = assemblies.Rest;
+        var (pounds, priced) = AssemblyRule.PoundsAnHour([.. jobs.Where(j => j is { Minutes: > 0, Spent: > 0 }).Select(j => (j.Minutes / 60.0, j.Spent / 100.0))]);
+        Spread Each(HoursRange h) => new(h.Low, h.Likely, h.High);
+        Spread Pence(HoursRange h) => new(100 * h.Low * pounds.Low, 100 * h.Likely * pounds.Likely, 100 * h.High * pounds.High);
         return (
-            new EstimateFacts(here.Sum(j => j.Minutes) / 60.0, new Spread(left.Low, left.Likely, left.High), undecided, need, EstimateRule.Of([.. from.Select(j => new HoursRange(j.Low, j.Likely, j.High))]), hours),
-            new EstimateFacts(here.Sum(j => j.Spent), new Spread(owed, owed, owed), undecided, need, from.Count == 0 ? null : new Spread(cost, cost, cost), money));
+            new EstimateFacts(here.Sum(j => j.Minutes) / 60.0, new Spread(left.Low, left.Likely, left.High), undecided, need, EstimateRule.Of([.. from.Select(j => new HoursRange(j.Low, j.Likely, j.High))]) ?? Each(WhatIsLeft.UnknownFinding), hours)
+            {
+                Settled = count,
+                EachAssumed = from.Count == 0,
+                Unseen = rest.Count == 0 ? null : Each(rest.Hours),
+                UnseenSource = rest.Source,
+            },
+            new EstimateFacts(here.Sum(j => j.Spent), new Spread(owed, owed, owed), undecided, need, cost <= 0 ? Pence(WhatIsLeft.UnknownFinding) : new Spread(cost, cost, cost), money)
+            {
+                Settled = count,
+                EachAssumed = cost <= 0,
+                Unseen = rest.Count == 0 ? null : Pence(rest.Hours),
+                UnseenSource = $"{rest.Source}; {priced}",
+            },
+            assemblies);
     }
 }

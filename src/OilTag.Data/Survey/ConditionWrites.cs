@@ -125,6 +125,34 @@ public sealed class ConditionWrites(OilTagDb db, Recorder recorder)
         return Recorded.To($"/survey/estimate?m={m.Letter}");
     }, ct);
 
+    /// <summary>Says how bad assemblies are, as somebody judges them before they are apart.</summary>
+    /// <param name="judged">Each assembly with its condition; null takes it back.</param>
+    public Task<Recorded> JudgeAsync(Guid key, Guid personId, Guid machineId, IReadOnlyDictionary<Guid, AssemblyCondition?> judged, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
+    {
+        ArgumentNullException.ThrowIfNull(judged);
+        var ids = judged.Keys.ToList();
+        var places = await db.Places.Where(p => ids.Contains(p.Id) && p.MachineId == machineId && p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ThenBy(p => p.Id).ToListAsync(ct);
+        if (places.Count < ids.Count)
+        {
+            return Recorded.Refused("One of these assemblies is not on this machine any more. Open the page again.");
+        }
+
+        if (judged.Values.Any(c => c is { } said && !Enum.IsDefined(said)))
+        {
+            return Recorded.Refused("Choose how bad each is from the list.");
+        }
+
+        foreach (var place in places.Where(p => p.Condition != judged[p.Id]))
+        {
+            var before = place.Condition;
+            place.Condition = judged[place.Id];
+            recorder.Say(place.Condition is { } now ? $"judged {place.FullName} to be {AssemblyRule.Word(now)}." : $"took back how bad {place.FullName} is.", machineId, place.Id, before: new { condition = before }, after: new { condition = place.Condition });
+        }
+
+        var letter = await db.Machines.Where(m => m.Id == machineId).Select(m => m.Letter).SingleAsync(ct);
+        return Recorded.To($"/survey/estimate?m={letter}");
+    }, ct);
+
     /// <summary>Ends the demands of one kind on a machine: they are here, or not needed.</summary>
     public Task<Recorded> EndAsync(Guid key, Guid personId, Guid machineId, string? what, DemandEnd? end, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {

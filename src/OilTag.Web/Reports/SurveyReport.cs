@@ -34,7 +34,7 @@ public static class SurveyReport
         var findings = await db.Findings.AsNoTracking().Where(f => f.MachineId == m.Id).OrderByDescending(f => f.Number).ToListAsync(ct);
         var judged = findings.ConvertAll(f => (Finding: f, VerdictRule.Judge(f, Holds(f.PlaceId).Standard, Holds(f.PlaceId).SetBy).Verdict, Decided: f.DecidedOn(today)));
         var parts = await ConditionQuery.PartsAsync(db, m, today, ct);
-        var (hours, pence) = await ConditionQuery.EstimateAsync(db, m.Id, today, ct);
+        var (hours, pence, _) = await ConditionQuery.EstimateAsync(db, m.Id, today, ct);
         var (hoursNow, penceNow) = (EstimateRule.Now(hours, v => MeasureFormat.Number(v, 0) + " h"), EstimateRule.Now(pence, v => Money.Pounds((long)Math.Round(v / 100) * 100)));
         var day = today.ToString("d MMMM yyyy", British);
         using var pages = new ReportPages($"Survey report, {m.Name}", $"Survey report of {m.Name}, {day}. A record of what was found; the person licensed for the machine decides.");

@@ -1,5 +1,6 @@
 using CsCheck;
 using OilTag.Core.Planning;
+using OilTag.Core.Survey;
 using OilTag.Core.Work;
 
 namespace OilTag.Core.Tests.Planning;
@@ -40,18 +41,18 @@ public sealed class WhatIsLeftTests
     [Fact]
     public void Findings_are_judged_by_their_ways_and_else_by_those_before_them()
     {
-        var left = WhatIsLeft.Of(Nothing with { Findings = [new HoursRange(2, 5, 20), null, null], NeedWork = 0.5, Each = new HoursRange(4, 8, 12) });
+        var left = WhatIsLeft.Of(Nothing with { Findings = [new HoursRange(2, 5, 20), null, null], NeedWork = 0.5, Settled = 6, Each = new HoursRange(4, 8, 12) });
         Row(left, LeftKind.Findings).Hours.ShouldBe(new HoursRange(2, 5 + 8, 20 + 24));
-        Row(left, LeftKind.Findings).Source.ShouldBe("from the shortest way to the longest of 1; no way is written for 2; 50 in 100 of the settled ones led to work of 8 h each");
+        Row(left, LeftKind.Findings).Source.ShouldBe("from the shortest way to the longest of 1; no way is written for 2; 50 in 100 of 6 settled ones led to work of 8 h each");
     }
 
     [Fact]
     public void What_nobody_saw_counts_as_what_was_seen()
     {
-        var left = WhatIsLeft.Of(Nothing with { Unseen = 4, Seen = 8, FromFindings = 80, Damage = [new LikelyDamage(0.25, new HoursRange(10, 20, 40))] });
-        Row(left, LeftKind.NotFound).Hours.ShouldBe(new HoursRange(0, 5 + 40, 40 + 80));
-        Row(left, LeftKind.NotFound).Source.ShouldBe("1 that somebody thinks likely; 4 assemblies unseen, taken for what a seen one gave");
-        Row(WhatIsLeft.Of(Nothing with { Unseen = 1 }), LeftKind.NotFound).Source.ShouldContain("1 assembly unseen and none seen to judge by");
+        var left = WhatIsLeft.Of(Nothing with { Assemblies = new AssemblyRest(4, new HoursRange(4, 40, 400), "4 not looked at"), Damage = [new LikelyDamage(0.25, new HoursRange(10, 20, 40))] });
+        Row(left, LeftKind.NotFound).Hours.ShouldBe(new HoursRange(4, 5 + 40, 40 + 400));
+        Row(left, LeftKind.NotFound).Count.ShouldBe(5);
+        Row(left, LeftKind.NotFound).Source.ShouldBe("1 that somebody thinks likely; 4 not looked at");
     }
 
     [Fact]
@@ -78,7 +79,7 @@ public sealed class WhatIsLeftTests
     public void More_is_never_less_and_no_number_is_outside_what_it_can_be() =>
         Gen.Select(Gen.Int[0, 400].Array[0, 30], Gen.Int[0, 30].Array[6]).Sample((off, n) =>
         {
-            var facts = Nothing with { Off = [.. off.Select(m => new OffPart(m, m % 3 == 0))], Findings = new HoursRange?[n[0]], Unseen = n[1], Seen = n[2], FromFindings = n[3] * 7, StepsWithoutHours = n[4], Rechecks = n[5] };
+            var facts = Nothing with { Off = [.. off.Select(m => new OffPart(m, m % 3 == 0))], Findings = new HoursRange?[n[0]], Assemblies = new AssemblyRest(n[1], new HoursRange(n[1], n[1] + n[2], n[1] + n[2] + n[3]), "some"), StepsWithoutHours = n[4], Rechecks = n[5] };
             var left = WhatIsLeft.Of(facts);
             var more = WhatIsLeft.Of(facts with { StepsWithoutHours = facts.StepsWithoutHours + 1, Off = [.. facts.Off, new OffPart(60, false)] });
             return left.Rows.All(r => r.Count > 0 && r.Hours.Low >= 0 && r.Hours.Low <= r.Hours.High && double.IsFinite(r.Hours.High) && r.Source.Length > 0)

@@ -1,3 +1,4 @@
+using CsCheck;
 using OilTag.Core.Planning;
 using OilTag.Core.Work;
 
@@ -149,6 +150,18 @@ public class StepTextTests
         StartingSteps.Share(steps, new HoursRange(3, 5, 10)).Select(x => StepText.Hours(x.Hours)).ShouldBe(["2-4-8 h", "1-1-2 h"]);
         StartingSteps.Share(steps, null).ShouldBe(steps);
     }
+
+    /// <summary>Whatever somebody estimated for the whole and whichever set it is shared among: low, likely and high stand in order and add up to it.</summary>
+    [Fact]
+    public void Shared_hours_stand_in_order_and_add_up() => Gen.Select(Gen.Int[0, StartingSteps.All.Count - 1], Gen.Double[0.5, 100], Gen.Double[0, 50], Gen.Double[0, 200]).Sample((set, low, more, most) =>
+    {
+        var whole = new HoursRange(low, low + more, low + more + most);
+        var steps = StepText.Read(StartingSteps.All[set].Lines, StepWords.None).Steps;
+        var hours = StartingSteps.Share(steps, whole).Select(s => s.Hours).OfType<HoursRange>().ToList();
+        var sum = hours.Aggregate(HoursRange.None, (a, b) => a + b);
+        return hours.TrueForAll(h => h.Low >= 0 && h.Low <= h.Likely + 1e-9 && h.Likely <= h.High + 1e-9)
+            && Math.Abs(sum.Low - whole.Low) < 1e-6 && Math.Abs(sum.Likely - whole.Likely) < 1e-6 && Math.Abs(sum.High - whole.High) < 1e-6;
+    });
 
     [Fact]
     public void What_could_be_two_things_is_asked()

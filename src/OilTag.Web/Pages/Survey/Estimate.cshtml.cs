@@ -26,6 +26,17 @@ public sealed class EstimateModel(OilTagDb db, Me me, ShedClock clock, Condition
 
     public (Spread Total, Working Working) Pence { get; private set; }
 
+    /// <summary>Assemblies that hold no other, and what they still want.</summary>
+    public AssemblyFacts Assemblies { get; private set; } = null!;
+
+    /// <summary>Assemblies of the form, in its order.</summary>
+    [BindProperty]
+    public IReadOnlyList<Guid> Assembly { get; set; } = [];
+
+    /// <summary>How bad each of them is; empty for one that nobody judged.</summary>
+    [BindProperty]
+    public IReadOnlyList<AssemblyCondition?> Condition { get; set; } = [];
+
     [BindProperty]
     public EstimateStage? Stage { get; set; }
 
@@ -52,6 +63,14 @@ public sealed class EstimateModel(OilTagDb db, Me me, ShedClock clock, Condition
 
     public Task<IActionResult> OnPostAsync(CancellationToken ct) => WriteAsync(me.CanLead, () => LoadAsync(ct), () => writes.EstimateAsync(Key, me.Id, Machine.Id, Stage, TypedHours, Cost, Basis, clock.Today, ct));
 
+    public Task<IActionResult> OnPostJudgeAsync(CancellationToken ct) => WriteAsync(
+        me.CanRecord,
+        () => LoadAsync(ct),
+        () => writes.JudgeAsync(Key, me.Id, Machine.Id, Assembly.Distinct().Zip(Condition).ToDictionary(x => x.First, x => x.Second), ct));
+
+    /// <summary>What is wrong with the assemblies that were judged.</summary>
+    public IReadOnlyList<string> ProblemsOfAssemblies => Assembly.Count == 0 ? [] : [.. Problems.Select(p => p.Sentence)];
+
     /// <summary>The rows of the drawing: those that were kept, then now.</summary>
     public IReadOnlyList<(string Name, Spread Spread)> Rows(bool hours) =>
         [.. Kept.Select(e => ($"{EstimateDrawing.Stage(e.Stage)}, {Say.ShortDay(e.On, clock.Today)}", hours ? new Spread(e.HoursLow, e.HoursLikely, e.HoursHigh) : new Spread(e.CostLow / 100.0, e.CostLikely / 100.0, e.CostHigh / 100.0))),
@@ -66,7 +85,7 @@ public sealed class EstimateModel(OilTagDb db, Me me, ShedClock clock, Condition
 
         Kept = await Db.Estimates.AsNoTracking().Where(e => e.MachineId == Machine.Id).OrderBy(e => e.On).ThenBy(e => e.Id).ToListAsync(ct);
         Names = await Db.People.AsNoTracking().ToDictionaryAsync(p => p.Id, p => p.Name, ct);
-        var (hours, pence) = await ConditionQuery.EstimateAsync(Db, Machine.Id, clock.Today, ct);
+        (var hours, var pence, Assemblies) = await ConditionQuery.EstimateAsync(Db, Machine.Id, clock.Today, ct);
         Hours = EstimateRule.Now(hours, v => MeasureFormat.Number(v, 0) + "\u00A0h");
         Pence = EstimateRule.Now(pence, v => Money.Pounds((long)Math.Round(v / 100) * 100));
         return true;

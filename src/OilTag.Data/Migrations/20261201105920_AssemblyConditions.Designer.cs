@@ -13,8 +13,8 @@ using OilTag.Data;
 namespace OilTag.Data.Migrations
 {
     [DbContext(typeof(OilTagDb))]
-    [Migration("20261201053135_BoltsAndService")]
-    partial class BoltsAndService
+    [Migration("20261201105920_AssemblyConditions")]
+    partial class AssemblyConditions
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -857,6 +857,11 @@ namespace OilTag.Data.Migrations
                     b.Property<int?>("BreakPercent")
                         .HasColumnType("integer")
                         .HasColumnName("break_percent");
+
+                    b.Property<string>("Condition")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("condition");
 
                     b.Property<string>("Hand")
                         .IsRequired()
