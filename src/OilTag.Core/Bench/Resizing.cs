@@ -30,7 +30,8 @@ public static class Resizing
             return BenchAnswer.Refused([]);
         }
 
-        foreach (var problem in VerdictRule.CheckSizes(kind == "shaft" ? Feature.Shaft : Feature.Bore, reading!, nominal, limit))
+        var feature = kind == "shaft" ? Feature.Shaft : Feature.Bore;
+        foreach (var problem in VerdictRule.CheckSizes(feature, nominal, limit).Concat(VerdictRule.Doubts(feature, reading!, nominal)))
         {
             asked.No(problem.Field.ToUpperInvariant() switch { "NOMINAL" => "nominal", "LIMIT" => "limit", _ => "reading" }, problem.Sentence);
         }

@@ -10,7 +10,8 @@ public sealed record AccessRoute(IReadOnlyList<Guid> Slots, int Minutes, bool Ex
 /// <param name="Place">The place that has several ways.</param>
 /// <param name="Through">The slots of this way.</param>
 /// <param name="Route">The cheapest route that takes it.</param>
-public sealed record OtherRoute(Guid Place, IReadOnlyList<Guid> Through, AccessRoute Route);
+/// <param name="IsOpen">True when its parts are off already.</param>
+public sealed record OtherRoute(Guid Place, IReadOnlyList<Guid> Through, AccessRoute Route, bool IsOpen = false);
 
 /// <summary>
 /// The cheapest set of parts to take off so that a place can be reached. Where a place has several ways, every choice is weighed: branch and bound over the
@@ -100,7 +101,7 @@ public static class WayIn
     /// <summary>Places with a choice that are looked at for other ways, the nearest to the target first.</summary>
     public const int MostChoices = 4;
 
-    // The other ways at the places nearest to the target where the cheapest route makes a choice, cheapest first; a way that comes to the same parts is left out.
+    // The other ways at the places nearest to the target where the cheapest route makes a choice, cheapest first; a way that comes to the same parts is left out unless its own are off.
     private static IReadOnlyList<OtherRoute> Others(AccessMap map, Guid target, IReadOnlySet<Guid> off, AccessRoute best, int most, Search search)
     {
         var others = new List<OtherRoute>();
@@ -109,17 +110,18 @@ public static class WayIn
         {
             for (var w = 0; w < gate.Ways.Count; w++)
             {
-                // A way that the cheapest route opens anyway leads to that route again.
-                if (gate.Ways[w].All(s => seen[0].Contains(s) || off.Contains(s)))
+                // A way that the cheapest route opens anyway leads to that route again; one that is open is told even so.
+                var isOpen = gate.Ways[w].All(off.Contains);
+                if (!isOpen && gate.Ways[w].All(s => seen[0].Contains(s) || off.Contains(s)))
                 {
                     continue;
                 }
 
                 var forced = new Dictionary<Guid, int> { [gate.PlaceId] = w };
-                if (search.Run(forced) is { } route && !seen.Exists(s => s.SetEquals(route.Slots)))
+                if (search.Run(forced) is { } route && (isOpen || !seen.Exists(s => s.SetEquals(route.Slots))))
                 {
                     seen.Add(route.Slots.ToHashSet());
-                    others.Add(new OtherRoute(gate.PlaceId, gate.Ways[w], route));
+                    others.Add(new OtherRoute(gate.PlaceId, gate.Ways[w], route, isOpen));
                 }
             }
         }

@@ -26,12 +26,12 @@ public sealed record CheckLimits(string UnitSymbol, Measure? Nominal, Measure? L
 
 /// <summary>
 /// Judges a reading that has limits on one side or on both. The share of the allowed departure is (M − N)/(H − N) above the value as built and
-/// (N − M)/(N − L) below it; without a value as built the middle between two limits takes its place. At the limit from 80 %, beyond from 100 %.
+/// (N − M)/(N − L) below it; without a value as built the middle between two limits takes its place. At the limit from 80 %, beyond past 100 %.
 /// Source: common practice, the same bands as for wear.
 /// </summary>
 public static class CheckRule
 {
-    private const string Source = "Common practice: share of what is allowed = departure from the value as built ÷ distance from it to the limit on that side; at limit from 80 %, beyond from 100 %.";
+    private const string Source = "Common practice: share of what is allowed = departure from the value as built ÷ distance from it to the limit on that side; at limit from 80 %, beyond past 100 %.";
 
     /// <summary>Units that a check can be measured in, in the order in which they are offered.</summary>
     public static readonly IReadOnlyList<Unit> Units = [Unit.Millimetre, Unit.Inch, Unit.Thou, Unit.Volt, Unit.Ampere, Unit.Ohm, Unit.Bar, Unit.Psi, Unit.Celsius, Unit.NewtonMetre, Unit.PoundFoot, Unit.Kilogram, Unit.Pound, Unit.Litre, Unit.Hour, Unit.Degree];
@@ -178,15 +178,17 @@ public static class CheckRule
         const double Slack = 1e-9;
 
         // Dust of the arithmetic is measured by the limit, or by the way to it where the limit is nought.
-        bool Past(double? limit, int sign) => limit is { } l && sign * (value - l) >= -Slack * Math.Max(Math.Abs(l), nominal is { } from ? Math.Abs(l - from) : 0);
+        double Dust(double l) => Slack * Math.Max(Math.Abs(l), nominal is { } from ? Math.Abs(l - from) : 0);
+        bool Past(double? limit, int sign) => limit is { } l && sign * (value - l) > Dust(l);
+        bool At(double? limit) => limit is { } l && Math.Abs(value - l) <= Dust(l);
         var beyond = Past(low, -1) || Past(high, 1);
         if (nominal is not { } n)
         {
-            return (beyond ? Verdict.Beyond : Verdict.Within, null);
+            return (beyond ? Verdict.Beyond : At(low) || At(high) ? Verdict.AtLimit : Verdict.Within, null);
         }
 
         var side = value >= n ? high : low;
         var used = side is { } s ? 100 * (value - n) / (s - n) : 0;
-        return (beyond ? Verdict.Beyond : used >= VerdictRule.AtLimitFrom * (1 - Slack) ? Verdict.AtLimit : Verdict.Within, used);
+        return (beyond ? Verdict.Beyond : At(low) || At(high) || used >= VerdictRule.AtLimitFrom * (1 - Slack) ? Verdict.AtLimit : Verdict.Within, used);
     }
 }

@@ -26,6 +26,9 @@ public sealed record FindingEntry
 
     /// <summary>The standard the limit belongs to.</summary>
     public RestorationStandard? LimitFor { get; init; }
+
+    /// <summary>True when somebody says that a doubtful reading is right as typed.</summary>
+    public bool Insists { get; init; }
 }
 
 /// <summary>A checked finding.</summary>
@@ -61,10 +64,11 @@ public static class FindingRule
 
         if (problems.Count == 0 && reading is not null && e.Feature is { } feature)
         {
-            problems.AddRange(VerdictRule.CheckSizes(feature, reading, nominal, limit));
-            if (to is not null && problems.Count == 0)
+            problems.AddRange(VerdictRule.CheckSizes(feature, nominal, limit));
+            if (problems.Count == 0 && !e.Insists && new[] { reading, to }.OfType<Measure>().SelectMany(m => VerdictRule.Doubts(feature, m, nominal)).FirstOrDefault() is { } doubt)
             {
-                problems.AddRange(VerdictRule.CheckSizes(feature, to, nominal, limit));
+                problems.Add(doubt);
+                problems.Add(new Problem("Insists", "If it is right as typed, say so here."));
             }
         }
 

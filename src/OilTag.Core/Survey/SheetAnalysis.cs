@@ -176,13 +176,18 @@ public sealed class SheetAnalysis
 
         var loss = 100 * (VerdictRule.Shrinks(sheet.Feature) ? nominal.Si - worst : worst - nominal.Si) / nominal.Si;
 
-        // More than a tenth thicker than new is a patch, paint or a wrong echo (reference: ask for the size as built again).
-        if (region.LimitFor(standard) is not { } limit || limit.Si == nominal.Si || (sheet.Feature == Feature.Thickness && loss < -10))
+        if (region.LimitFor(standard) is not { } limit || limit.Si == nominal.Si)
         {
             return new CellFacts(row, column, count, worst, Verdict.CannotTell, loss, null, odd);
         }
 
+        // The same as in a finding: more over new than may wear is a patch, paint or a wrong echo.
         var (verdict, used) = VerdictRule.Band(worst, nominal.Si, limit.Si);
+        if (VerdictRule.OtherThanNew(sheet.Feature, worst, nominal.Si, used))
+        {
+            return new CellFacts(row, column, count, worst, Verdict.CannotTell, loss, null, odd);
+        }
+
         return new CellFacts(row, column, count, worst, verdict, loss, used, odd);
     }
 

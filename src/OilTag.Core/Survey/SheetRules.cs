@@ -247,7 +247,7 @@ public static class SheetRules
 
             if (nominal is not null && feature is { } f)
             {
-                problems.AddRange(VerdictRule.CheckSizes(f, nominal, nominal, limit).Select(p => p with { Field = field }));
+                problems.AddRange(VerdictRule.CheckSizes(f, nominal, limit).Select(p => p with { Field = field }));
             }
 
             // A stricter standard never allows more.

@@ -27,7 +27,8 @@ public sealed record VerdictResult(Verdict Verdict, double? WearUsed, Working Wo
 
 /// <summary>
 /// Judges one reading. Wear used is w = 100 (N − M)/(N − L) %, where N is the size as built, M the reading and L the limit; the sign
-/// works for features that shrink and features that grow. At 100 % or more it is beyond the limit, from 80 % at the limit.
+/// works for features that shrink and features that grow. Past 100 % it is beyond the limit, from 80 % to 100 % at the limit: what may not be
+/// below a size may be that size.
 /// Source: common practice.
 /// </summary>
 public static class VerdictRule
@@ -35,15 +36,16 @@ public static class VerdictRule
     /// <summary>From this share of the allowed wear a reading counts as at the limit, in percent (common practice).</summary>
     public const double AtLimitFrom = 80;
 
+    private const double ThickerThanNew = 1.1;
+
     private const double Slack = 1e-9;
 
-    private const string Source = "Common practice: wear used = (as built − reading) ÷ (as built − limit); at limit from 80 %, beyond from 100 %.";
+    private const string Source = "Common practice: wear used = (as built − reading) ÷ (as built − limit); at limit from 80 %, beyond past 100 %.";
 
-    /// <summary>Checks that a reading, a nominal and a limit can belong to the same feature.</summary>
-    /// <returns>Problems with the fields Reading, Nominal and Limit.</returns>
-    public static IReadOnlyList<Problem> CheckSizes(Feature feature, Measure reading, Measure? nominal, Measure? limit)
+    /// <summary>Checks that a size as built and a limit can belong to the same feature.</summary>
+    /// <returns>Problems with the field Limit.</returns>
+    public static IReadOnlyList<Problem> CheckSizes(Feature feature, Measure? nominal, Measure? limit)
     {
-        ArgumentNullException.ThrowIfNull(reading);
         var problems = new List<Problem>();
         if (nominal is null)
         {
@@ -67,12 +69,26 @@ public static class VerdictRule
             }
         }
 
+        return problems;
+    }
+
+    /// <summary>What is likely a slip of typing: a reading and a size as built in two units, or far more than there was. Somebody may say that it is right.</summary>
+    /// <returns>Problems with the fields Reading and Nominal.</returns>
+    public static IReadOnlyList<Problem> Doubts(Feature feature, Measure reading, Measure? nominal)
+    {
+        ArgumentNullException.ThrowIfNull(reading);
+        var problems = new List<Problem>();
+        if (nominal is null)
+        {
+            return problems;
+        }
+
         var ratio = reading.Si / nominal.Si;
         if (feature != Feature.Clearance && (Near(ratio, 25.4) || Near(ratio, 1 / 25.4)))
         {
             problems.Add(new Problem("Reading", $"{reading.Text} and {nominal.Text} differ by 25.4: one of them is in inches and was typed as millimetres, or the other way round."));
         }
-        else if (feature == Feature.Thickness && ratio > 1.10)
+        else if (feature == Feature.Thickness && ratio > ThickerThanNew)
         {
             problems.Add(new Problem("Nominal", $"The reading {reading.Text} is more than a tenth thicker than {nominal.Text}. Check the size as built, or whether paint or a patch was measured."));
         }
@@ -84,13 +100,22 @@ public static class VerdictRule
     /// <param name="value">The reading.</param>
     /// <param name="nominal">The size as built; not the limit.</param>
     /// <param name="limit">The limit of wear.</param>
-    /// <returns>The verdict and the share of the allowed wear that is used, in percent; larger than new cannot be told.</returns>
+    /// <returns>The verdict and the share of the allowed wear that is used, in percent; below nought on the other side of new.</returns>
     public static (Verdict Verdict, double Used) Band(double value, double nominal, double limit)
     {
         // Maximum-material end of the as-built size, so that wear is never understated.
         var used = 100 * (nominal - value) / (nominal - limit);
-        return (used >= 100 * (1 - Slack) ? Verdict.Beyond : used >= AtLimitFrom * (1 - Slack) ? Verdict.AtLimit : Verdict.Within, used);
+        return (used > 100 * (1 + Slack) ? Verdict.Beyond : used >= AtLimitFrom * (1 - Slack) ? Verdict.AtLimit : Verdict.Within, used);
     }
+
+    /// <summary>True when a reading is so far on the other side of the size as built that one of the two is wrong, or it was built up: by more than all that may wear,
+    /// and of a thickness by more than a tenth, which is paint, a patch or a wrong echo (common practice).</summary>
+    /// <param name="feature">Which way it wears.</param>
+    /// <param name="value">The reading.</param>
+    /// <param name="nominal">The size as built, in the same unit.</param>
+    /// <param name="used">Share of the allowed wear that is used, in percent; below nought on the other side.</param>
+    public static bool OtherThanNew(Feature feature, double value, double nominal, double used) =>
+        used < -100 * (1 + Slack) || (feature == Feature.Thickness && value > ThickerThanNew * nominal);
 
     /// <summary>The verdict on a reading.</summary>
     /// <param name="feature">Which way it wears; null when nothing was measured.</param>
@@ -122,7 +147,7 @@ public static class VerdictRule
             return CannotTell("the size as built is missing.");
         }
 
-        if (CheckSizes(feature.Value, reading, nominal, limit) is { Count: > 0 } wrong)
+        if (CheckSizes(feature.Value, nominal, limit) is { Count: > 0 } wrong)
         {
             return CannotTell(wrong[0].Sentence);
         }
@@ -130,16 +155,22 @@ public static class VerdictRule
         var (band, used) = Band(reading.Si, nominal.Si, limit.Si);
         var unit = reading.Unit;
         steps.Add($"Wear used = (as built − reading) ÷ (as built − limit) = ({MeasureFormat.In(nominal.Si, unit)} − {MeasureFormat.In(reading.Si, unit)}) ÷ ({MeasureFormat.In(nominal.Si, unit)} − {MeasureFormat.In(limit.Si, unit)}) = {MeasureFormat.Number(used, 1)} %.");
+        cautions.AddRange(Doubts(feature.Value, reading, nominal).Select(d => d.Sentence));
         if (Math.Abs(reading.Si - nominal.Si) > 0.2 * nominal.Si && feature != Feature.Clearance)
         {
             cautions.Add("The reading differs from the size as built by more than a fifth. Measure again before anything is cut.");
         }
 
-        if (used < -Slack * 100)
+        if (OtherThanNew(feature.Value, reading.Si, nominal.Si, used))
         {
             return CannotTell(Shrinks(feature.Value)
-                ? "the reading is larger than new. Check the reading, the size as built, or whether it was built up before."
-                : "the reading is smaller than new. Check the reading and the size as built.");
+                ? "the reading is larger than new by more than can be. Check the reading, the size as built, or whether it was built up before."
+                : "the reading is smaller than new by more than can be. Check the reading and the size as built.");
+        }
+
+        if (used < -Slack * 100)
+        {
+            steps.Add($"It is {MeasureFormat.In(Math.Abs(reading.Si - nominal.Si), unit)} {(Shrinks(feature.Value) ? "larger" : "smaller")} than as built, less than what may wear: as new, or a coat on it.");
         }
 
         var belongsTo = limitFor ?? standard;
@@ -163,7 +194,7 @@ public static class VerdictRule
         return new VerdictResult(band, used, new Working(
             band == Verdict.Beyond
                 ? $"{word}: {MeasureFormat.Number(used, 1)} % of the allowed wear is used, {allowed} past the limit."
-                : $"{word}: {MeasureFormat.Number(used, 1)} % of the allowed wear is used, {allowed} is left.",
+                : $"{word}: {MeasureFormat.Number(Math.Max(0, used), 1)} % of the allowed wear is used, {allowed} is left.",
             steps,
             Source,
             cautions));

@@ -92,8 +92,8 @@ public static class FindingQuery
         findings = filter.Wear switch
         {
             WearBand.None => findings.Where(f => f.WearShare == null),
-            WearBand.Past => findings.Where(f => f.WearShare >= 1 - Slack),
-            WearBand.Near => findings.Where(f => f.WearShare < 1 - Slack && f.WearShare >= Near - Slack),
+            WearBand.Past => findings.Where(f => f.WearShare > 1 + Slack),
+            WearBand.Near => findings.Where(f => f.WearShare <= 1 + Slack && f.WearShare >= Near - Slack),
             WearBand.Less => findings.Where(f => f.WearShare < Near - Slack),
             _ => findings,
         };

@@ -111,6 +111,17 @@ public sealed class AccessMapTests
     }
 
     [Fact]
+    public void A_way_whose_parts_are_off_is_told_and_not_hidden()
+    {
+        var hatchOff = WayIn.FindAll(Hull, Id(5), Set(1), s => Minutes[s]);
+        hatchOff.Best!.Slots.ShouldBe([Id(4)]);
+        hatchOff.Others.Select(o => (o.IsOpen, o.Route.Minutes)).ShouldBe([(true, 15), (false, 75)]);
+        var both = WayIn.FindAll(Hull, Id(5), Set(1, 2, 3), s => Minutes[s]).Others;
+        both.Count.ShouldBe(2);
+        both.ShouldAllBe(o => o.IsOpen && o.Route.Minutes == 15);
+    }
+
+    [Fact]
     public void Closing_one_way_buries_nothing_while_another_is_open()
     {
         Hull.BuriedBy(Id(1), Set(1)).ShouldBe(Set(91, 4), ignoreOrder: true);

@@ -25,11 +25,12 @@ public sealed class CheckRuleTests
     [InlineData("25 V", Verdict.Within, 0)]
     [InlineData("24 V", Verdict.Within, 50)]
     [InlineData("23.4 V", Verdict.AtLimit, 80)]
-    [InlineData("23 V", Verdict.Beyond, 100)]
+    [InlineData("23 V", Verdict.AtLimit, 100)]
+    [InlineData("22.99 V", Verdict.Beyond, 100.5)]
     [InlineData("20.1 V", Verdict.Beyond, 245)]
     [InlineData("27.7 V", Verdict.Within, 77.142857)]
     [InlineData("27.8 V", Verdict.AtLimit, 80)]
-    [InlineData("28.5 V", Verdict.Beyond, 100)]
+    [InlineData("28.5 V", Verdict.AtLimit, 100)]
     [InlineData("-3 V", Verdict.Beyond, 1400)]
     public void Limits_on_both_sides_count_from_the_value_as_built(string reading, Verdict verdict, double used)
     {
@@ -53,7 +54,8 @@ public sealed class CheckRuleTests
         result.Verdict.ShouldBe(Verdict.Within);
         result.WearUsed.ShouldBeNull();
         result.Working.Steps.ShouldContain(s => s.Contains("cannot be said how near", StringComparison.Ordinal));
-        Judge(Volts(null, "7 V", null), "7 V").Verdict.ShouldBe(Verdict.Beyond);
+        Judge(Volts(null, "7 V", null), "7 V").Verdict.ShouldBe(Verdict.AtLimit, "not below 7 may be 7");
+        Judge(Volts(null, "7 V", null), "6.99 V").Verdict.ShouldBe(Verdict.Beyond);
     }
 
     [Fact]
@@ -124,7 +126,7 @@ public sealed class CheckRuleTests
     });
 
     [Fact]
-    public void A_limit_of_nought_is_met_by_the_dust_of_the_arithmetic() => CheckRule.Band(6.2e-68, 14, 0, 19.96).Verdict.ShouldBe(Verdict.Beyond);
+    public void A_limit_of_nought_is_met_by_the_dust_of_the_arithmetic() => new[] { 6.2e-68, -6.2e-68 }.ShouldAllBe(v => CheckRule.Band(v, 14, 0, 19.96).Verdict == Verdict.AtLimit);
 }
 
 public sealed class SeriesRuleTests

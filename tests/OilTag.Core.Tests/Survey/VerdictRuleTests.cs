@@ -38,10 +38,11 @@ public sealed class VerdictRuleTests
     }
 
     [Theory]
-    [InlineData("6 mm", Verdict.Beyond)]
+    [InlineData("6 mm", Verdict.AtLimit)]
+    [InlineData("5.999 mm", Verdict.Beyond)]
     [InlineData("6.4 mm", Verdict.AtLimit)]
     [InlineData("6.41 mm", Verdict.Within)]
-    public void Exactly_at_a_boundary_counts_as_over_it(string reading, Verdict verdict) => Judge(Feature.Thickness, reading, "8 mm", "6 mm").Verdict.ShouldBe(verdict);
+    public void What_may_not_be_below_a_size_may_be_that_size(string reading, Verdict verdict) => Judge(Feature.Thickness, reading, "8 mm", "6 mm").Verdict.ShouldBe(verdict);
 
     [Fact]
     public void The_working_shows_formula_values_standard_and_source()
@@ -70,8 +71,51 @@ public sealed class VerdictRuleTests
         VerdictRule.Judge(Feature.Shaft, Of("1 in"), Of("1.1 in"), null, null, RestorationStandard.Service, "x").Working.Result.ShouldContain("there is no limit");
         VerdictRule.Judge(Feature.Shaft, Of("1 in"), Of("1.1 in"), null, null, RestorationStandard.Conserve, "x").Working.Result.ShouldContain("Conserve sets no limit");
         VerdictRule.Judge(Feature.Shaft, Of("1 in"), null, Of("0.9 in"), null, RestorationStandard.Service, "x").Working.Result.ShouldContain("size as built is missing");
-        Judge(Feature.Shaft, "1.01 in", "1 in", "0.9 in").Working.Result.ShouldContain("larger than new");
-        Judge(Feature.Bore, "0.99 in", "1 in", "1.1 in").Working.Result.ShouldContain("smaller than new");
+        Judge(Feature.Shaft, "1.11 in", "1 in", "0.9 in").Working.Result.ShouldContain("larger than new");
+        Judge(Feature.Bore, "0.89 in", "1 in", "1.1 in").Working.Result.ShouldContain("smaller than new");
+        Judge(Feature.Thickness, "9 mm", "8 mm", "6 mm").Working.Result.ShouldContain("larger than new");
+    }
+
+    /// <summary>A little over new is as new in a finding and in a cell of a sheet, and is told; more than can be cannot be told in either.</summary>
+    [Theory]
+    [InlineData(Feature.Thickness, "8.3 mm", "8 mm", "6 mm", Verdict.Within)]
+    [InlineData(Feature.Thickness, "8.81 mm", "8 mm", "6 mm", Verdict.CannotTell)]
+    [InlineData(Feature.Shaft, "8.3 mm", "8 mm", "7.6 mm", Verdict.Within)]
+    [InlineData(Feature.Shaft, "8.5 mm", "8 mm", "7.6 mm", Verdict.CannotTell)]
+    [InlineData(Feature.Bore, "7.9 mm", "8 mm", "8.2 mm", Verdict.Within)]
+    [InlineData(Feature.Bore, "7.7 mm", "8 mm", "8.2 mm", Verdict.CannotTell)]
+    public void A_little_over_new_is_the_same_in_findings_and_sheets(Feature feature, string reading, string nominal, string limit, Verdict verdict)
+    {
+        var finding = Judge(feature, reading, nominal, limit);
+        finding.Verdict.ShouldBe(verdict);
+        if (verdict == Verdict.Within)
+        {
+            finding.Working.Result.ShouldStartWith("Within limits: 0 % of the allowed wear is used");
+            finding.Working.Steps[^1].ShouldContain("than as built, less than what may wear");
+        }
+
+        var sheet = new SurveySheet
+        {
+            Title = "t",
+            Feature = feature,
+            UnitSymbol = "mm",
+            Rows = ["1"],
+            Columns = ["1"],
+            Regions = [new SheetRegion("All", 1, 1, 1, 1, Of(nominal), [new RegionLimit(RestorationStandard.Service, Of(limit))])],
+        };
+        SheetAnalysis.Of(sheet, [new SheetReading { Row = 1, Column = 1, Text = reading, Si = Of(reading).Si }], RestorationStandard.Service)[1, 1]!.Verdict.ShouldBe(verdict);
+    }
+
+    /// <summary>0.4 mm left of 10 is one part in twenty-five, as inches typed for millimetres would be: it is asked, and can be insisted on.</summary>
+    [Fact]
+    public void What_looks_like_the_wrong_unit_can_be_insisted_on()
+    {
+        var entry = new FindingEntry { What = "wasted", Feature = Feature.Thickness, Reading = "0.4 mm", Nominal = "10 mm", Limit = "8 mm" };
+        FindingRule.Check(entry).Problems.Select(p => p.Field).ShouldBe(["Reading", "Insists"]);
+        FindingRule.Check(entry with { Insists = true }).Problems.ShouldBeEmpty();
+        var judged = Judge(Feature.Thickness, "0.4 mm", "10 mm", "8 mm");
+        judged.Verdict.ShouldBe(Verdict.Beyond);
+        judged.Working.Cautions.ShouldContain(c => c.Contains("differ by 25.4"));
     }
 
     [Fact]

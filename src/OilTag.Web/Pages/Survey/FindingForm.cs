@@ -32,6 +32,10 @@ public abstract class FindingForm(OilTagDb db) : FormPage
     [BindProperty]
     public RestorationStandard? LimitFor { get; set; }
 
+    /// <summary>True when a doubtful reading is right as typed.</summary>
+    [BindProperty]
+    public bool Insists { get; set; }
+
     /// <summary>How it is known.</summary>
     [BindProperty]
     public Evidence Evidence { get; set; } = Evidence.Seen;
@@ -48,7 +52,7 @@ public abstract class FindingForm(OilTagDb db) : FormPage
 
     protected OilTagDb Db => db;
 
-    protected FindingEntry Entry => new() { What = What, Cause = Cause, Feature = Feature, Reading = Reading, Nominal = Nominal, Limit = Limit, LimitFor = LimitFor };
+    protected FindingEntry Entry => new() { What = What, Cause = Cause, Feature = Feature, Reading = Reading, Nominal = Nominal, Limit = Limit, LimitFor = LimitFor, Insists = Insists };
 
     /// <summary>Loads the place, its machine and the standard that holds there.</summary>
     protected async Task<bool> LoadPlaceAsync(Guid? id, CancellationToken ct)

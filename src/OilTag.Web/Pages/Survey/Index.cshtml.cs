@@ -135,7 +135,7 @@ public sealed class IndexModel(OilTagDb db, ShedClock clock) : PageModel
     private string? Group(ListedFinding r, Machine m, Dictionary<Guid, Place> byId, VerdictResult verdict) => Order switch
     {
         FindingOrder.Place => byId[r.Finding.PlaceId] is { Kind: PlaceKind.Slot, ParentId: { } parent } ? $"{m.Name}, {byId[parent].FullName}" : $"{m.Name}, {byId[r.Finding.PlaceId].FullName}",
-        FindingOrder.Wear => verdict.WearUsed switch { null => "Not told in figures", >= 100 => "Past the limit", >= VerdictRule.AtLimitFrom => "Most of it used", _ => "Less worn" },
+        FindingOrder.Wear => verdict.WearUsed switch { null => "Not told in figures", > 100.0000001 => "Past the limit", >= VerdictRule.AtLimitFrom => "Most of it used", _ => "Less worn" },
         FindingOrder.Decision => r.Decided is { } d ? Dispositions.Word(d) : "Not decided",
         FindingOrder.Age => clock.Local(r.Finding.FoundAt).ToString("MMMM yyyy", System.Globalization.CultureInfo.GetCultureInfo("en-GB")),
         _ => null,
