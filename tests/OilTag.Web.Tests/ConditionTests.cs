@@ -176,6 +176,48 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
         tobit.Text.ShouldContain("Somebody looked there already.");
     }
 
+    /// <summary>What was looked at in another way, by logging what is there or by filling a survey of it, leaves the list by itself; what was only told does not end it.</summary>
+    [Fact]
+    public async Task What_was_filled_leaves_the_list()
+    {
+        using var tobit = await shed.AsAsync("tobit");
+        var place = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Injector" && p.Hand == Core.Machines.Hand.Left).SingleAsync());
+        await shed.AskAsync(async db =>
+        {
+            db.Looks.Add(new Core.Survey.Look { MachineId = place.MachineId, PlaceId = place.Id, Why = "A look of the test", ById = await db.People.Where(p => p.Name == "Tobit Crane").Select(p => p.Id).SingleAsync() });
+            return await db.SaveChangesAsync();
+        });
+        async Task LogAsync(string what, string known)
+        {
+            await tobit.OpenAsync($"/survey/new?place={place.Id}");
+            (await tobit.PostAsync($"/survey/new?place={place.Id}", ("What", what), ("Evidence", known))).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+            await tobit.OpenAsync("/survey/looks");
+        }
+
+        await LogAsync("Said to leak", "Told");
+        tobit.Text.ShouldContain("A look of the test");
+        await LogAsync("Sound, clean and reuse", "Seen");
+        tobit.Text.ShouldNotContain("A look of the test");
+        tobit.Text.ShouldNotContain("Said to leak");
+        (await shed.AskAsync(db => db.Looks.SingleAsync(l => l.Why == "A look of the test"))).Sound.ShouldBe(true);
+    }
+
+    /// <summary>0.4 mm left of 10 looks like inches typed for millimetres: it is asked beside the field, what was typed stays, and a tick takes it as it is.</summary>
+    [Fact]
+    public async Task A_doubtful_reading_is_asked_and_can_be_insisted_on()
+    {
+        using var tobit = await shed.AsAsync("tobit");
+        var place = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Injector" && p.Hand == Core.Machines.Hand.Right).Select(p => p.Id).SingleAsync());
+        await tobit.OpenAsync($"/survey/new?place={place}");
+        (string, string?)[] typed = [("What", "Wasted away"), ("Feature", "Thickness"), ("Reading", "0.4 mm"), ("Nominal", "10 mm"), ("Limit", "8 mm"), ("Evidence", "Measured")];
+        (await tobit.PostAsync($"/survey/new?place={place}", typed)).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        tobit.Beside("Reading").ShouldContain("differ by 25.4");
+        tobit.Typed("Reading").ShouldBe("0.4 mm");
+        tobit.Page.QuerySelector("input[name=Insists]").ShouldNotBeNull();
+        (await tobit.PostAsync($"/survey/new?place={place}", [.. typed, ("Insists", "true")])).StatusCode.ShouldBe(HttpStatusCode.Redirect, tobit.Text);
+        (await shed.AskAsync(db => db.Findings.SingleAsync(f => f.What == "Wasted away"))).Reading!.Text.ShouldBe("0.4 mm");
+    }
+
     [Fact]
     public async Task Weak_spots_and_load_paths_are_the_groups_own()
     {

@@ -317,6 +317,26 @@ public sealed class SheetTests(GaugeShed shed) : IClassFixture<GaugeShed>
         (await shed.AskAsync(db => db.LogEntries.CountAsync(l => l.Sentence.Contains($"on survey S{number}, Cab side.")))).ShouldBe(5);
     }
 
+    /// <summary>Anybody who records can say where the centre line runs: the two sides are then compared, and the page says what was asked.</summary>
+    [Fact]
+    public async Task A_centre_line_is_set_on_a_page_and_taken_away()
+    {
+        using var dilys = await shed.AsAsync("dilys");
+        var number = await NewSheetAsync(dilys);
+        var rows = (await shed.AskAsync(db => db.Sheets.SingleAsync(s => s.Number == number))).Rows;
+        var path = $"/s/{number}/regions";
+        await dilys.OpenAsync(path);
+        async Task SetAsync(int row, HttpStatusCode wanted) => (await dilys.PostAsync(path + "?handler=Centre", ("Seen", dilys.Page.QuerySelector("input[name=Seen]")!.GetAttribute("value")), ("Centre", row.ToString(System.Globalization.CultureInfo.InvariantCulture)))).StatusCode.ShouldBe(wanted, dilys.Text);
+        await SetAsync(rows.Length, HttpStatusCode.UnprocessableEntity);
+        dilys.Text.ShouldContain($"The centre line runs between two of the {rows.Length} rows.");
+        await SetAsync(2, HttpStatusCode.Redirect);
+        await dilys.OpenAsync(path);
+        dilys.Page.QuerySelector("#f-centre option[selected]")!.TextContent.ShouldBe($"between {rows[1]} and {rows[2]}");
+        (await shed.AskAsync(db => db.Sheets.SingleAsync(s => s.Number == number))).CentreAfterRow.ShouldBe(2);
+        await SetAsync(0, HttpStatusCode.Redirect);
+        (await shed.AskAsync(db => db.Sheets.SingleAsync(s => s.Number == number))).CentreAfterRow.ShouldBeNull();
+    }
+
     [Fact]
     public async Task What_was_only_told_is_kept_apart_on_the_page_in_the_file_and_in_the_finding()
     {

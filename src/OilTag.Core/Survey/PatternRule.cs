@@ -19,13 +19,22 @@ public enum PatternKind
 
     /// <summary>Near a marked source.</summary>
     Source,
+
+    /// <summary>Growing from one end or corner to the other.</summary>
+    Slope,
+
+    /// <summary>On every second row, column or cell.</summary>
+    Alternation,
+
+    /// <summary>Along a slanting run.</summary>
+    Diagonal,
 }
 
 /// <summary>A way in which the loss does not lie as if by accident. A suggestion of a cause to confirm, not a fact.</summary>
 /// <param name="Kind">What kind.</param>
 /// <param name="Where">Where it is, in the names of the sheet.</param>
 /// <param name="Strength">
-/// From 0 to 1: the share of all variance that the band or patch explains, the share of pairs that differ the same way, or the rank correlation
+/// From 0 to 1: the share of all variance that the band, patch, slope, alternation or slanting run explains, the share of pairs that differ the same way, or the rank correlation
 /// with the nearness to the source or with lying on it, whichever is larger.
 /// </param>
 /// <param name="Chance">How likely accident alone gives as much, after Holm's correction for the number of questions asked.</param>
@@ -48,6 +57,14 @@ public static class PatternRule
 
     /// <summary>Fewest readings to look at.</summary>
     public const int Fewest = 12;
+
+    // Fewest rows or columns for a slope, and for what comes on every second one; fewest of both for what slants.
+    private const int FewestForSlope = 4;
+
+    private const int FewestForSlant = 4;
+
+    /// <summary>The question whether one side lost more, in words.</summary>
+    public const string TheSides = "the two sides";
 
     private const ulong Seed = 417;
 
@@ -107,7 +124,34 @@ public static class PatternRule
             }
         }
 
-        return [.. found.OrderByDescending(f => f.Strength)];
+        return [.. Named(found).OrderByDescending(f => f.Strength)];
+    }
+
+    /// <summary>What is asked of a sheet, in words; empty when it has too few readings or all are the same.</summary>
+    /// <param name="analysis">The sheet.</param>
+    public static IReadOnlyList<string> Asked(SheetAnalysis analysis)
+    {
+        ArgumentNullException.ThrowIfNull(analysis);
+        return Grid.Of(analysis) is { } grid ? [.. Ask(grid).Select(q => q.Word).Distinct(StringComparer.Ordinal)] : [];
+    }
+
+    // One difference answers to several questions: a step between the sides to bands and to a slope, a slope to bands. It is named once, as what it is most.
+    private static IEnumerable<LossPattern> Named(List<LossPattern> found)
+    {
+        // What a pattern explains of the variance, as far as that can be compared.
+        static double Share(LossPattern p) => p.Kind == PatternKind.Source ? p.Strength * p.Strength : p.Strength;
+        var sides = found.Find(p => p.Kind == PatternKind.Sides);
+        bool Less(LossPattern p, params PatternKind[] than) => found.Exists(o => o != p && than.Contains(o.Kind) && Share(o) >= Share(p));
+        return found.Where(p => p.Kind switch
+        {
+            PatternKind.RowBand => !(sides is not null && p.RowFrom >= sides.RowFrom && p.RowTo <= sides.RowTo) && !Less(p, PatternKind.Slope, PatternKind.Alternation, PatternKind.Diagonal),
+            PatternKind.ColumnBand => !Less(p, PatternKind.Slope, PatternKind.Alternation, PatternKind.Diagonal),
+            PatternKind.Slope => sides is null && !Less(p, PatternKind.RowBand, PatternKind.ColumnBand, PatternKind.Cluster, PatternKind.Source, PatternKind.Diagonal),
+            PatternKind.Diagonal => sides is null && !Less(p, PatternKind.RowBand, PatternKind.ColumnBand, PatternKind.Cluster, PatternKind.Source, PatternKind.Slope),
+            PatternKind.Alternation => !Less(p, PatternKind.RowBand, PatternKind.ColumnBand, PatternKind.Diagonal),
+            PatternKind.Cluster => !Less(p, PatternKind.Slope, PatternKind.Diagonal),
+            _ => true,
+        });
     }
 
     private static List<Question> Ask(Grid g)
@@ -116,13 +160,32 @@ public static class PatternRule
         var columns = new LineScan(g, g.Columns, g.ColumnCount, g.Rows, g.RowCount);
         var questions = new List<Question>
         {
-            new(rows.Strongest(g.Loss, out _), (v, order) => rows.Strongest(v, out _), chance => Band(g, rows, chance, PatternKind.RowBand)),
-            new(columns.Strongest(g.Loss, out _), (v, order) => columns.Strongest(v, out _), chance => Band(g, columns, chance, PatternKind.ColumnBand)),
-            new(g.Togetherness(g.Loss), (v, _) => g.Togetherness(v), chance => Patch(g, chance)),
+            new("bands", rows.Strongest(g.Loss, out _), (v, order) => rows.Strongest(v, out _), chance => Band(g, rows, chance, PatternKind.RowBand)),
+            new("bands", columns.Strongest(g.Loss, out _), (v, order) => columns.Strongest(v, out _), chance => Band(g, columns, chance, PatternKind.ColumnBand)),
+            new("patches", g.Togetherness(g.Loss), (v, _) => g.Togetherness(v), chance => Patch(g, chance)),
         };
+        if (SlopeScan.Of(g) is { } slope)
+        {
+            questions.Add(new("a slope", slope.Explained(g.Loss), (v, _) => slope.Explained(v), slope.Describe));
+        }
+
+        if (Alternating.Of(g) is { Count: > 0 } ways)
+        {
+            double Most(double[] v) => ways.Max(w => w.Explained(v));
+            questions.Add(new("every second one", Most(g.Loss), (v, _) => Most(v), chance => ways.MaxBy(w => w.Explained(g.Loss))!.Describe(chance)));
+        }
+
+        if (g.RowCount >= FewestForSlant && g.ColumnCount >= FewestForSlant)
+        {
+            var lines = g.RowCount + g.ColumnCount - 1;
+            var down = new LineScan(g, [.. Enumerable.Range(0, g.Count).Select(i => g.Rows[i] - g.Columns[i] + g.ColumnCount - 1)], lines, g.Columns, g.ColumnCount);
+            var up = new LineScan(g, [.. Enumerable.Range(0, g.Count).Select(i => g.Rows[i] + g.Columns[i])], lines, g.Columns, g.ColumnCount);
+            questions.Add(new("slanting runs", Math.Max(down.Strongest(g.Loss, out _), up.Strongest(g.Loss, out _)), (v, order) => Math.Max(down.Strongest(v, out _), up.Strongest(v, out _)), chance => Slant(g, down, up, chance)));
+        }
+
         if (g.Pairs.Count >= 6)
         {
-            questions.Add(new(g.SideDifference(g.Loss), (v, _) => g.SideDifference(v), chance => Sides(g, chance)));
+            questions.Add(new(TheSides, g.SideDifference(g.Loss), (v, _) => g.SideDifference(v), chance => Sides(g, chance)));
         }
 
         var ranks = Ranks(g.Loss);
@@ -130,9 +193,9 @@ public static class PatternRule
         {
             // Either the loss falls off with the distance, or it lies on the source and nowhere else.
             var distances = Enumerable.Range(0, g.Count).Select(i => Distance(g.Rows[i] + 1, g.Columns[i] + 1, source)).ToArray();
-            var ways = new[] { Ranks([.. distances.Select(d => -d)]), Ranks([.. distances.Select(d => d == 0 ? 1.0 : 0)]) }
-                .Select(near => (Near: near, Scale: Math.Sqrt(near.Sum(x => x * x) * ranks.Sum(x => x * x)))).Where(w => w.Scale > 0).ToArray();
-            if (ways.Length == 0)
+            var near = new[] { Ranks([.. distances.Select(d => -d)]), Ranks([.. distances.Select(d => d == 0 ? 1.0 : 0)]) }
+                .Select(n => (Near: n, Scale: Math.Sqrt(n.Sum(x => x * x) * ranks.Sum(x => x * x)))).Where(w => w.Scale > 0).ToArray();
+            if (near.Length == 0)
             {
                 continue;
             }
@@ -140,12 +203,12 @@ public static class PatternRule
             double Correlation(int[] order)
             {
                 var most = -1.0;
-                foreach (var (near, scale) in ways)
+                foreach (var (ranked, scale) in near)
                 {
                     var sum = 0.0;
                     for (var i = 0; i < order.Length; i++)
                     {
-                        sum += near[i] * ranks[order[i]];
+                        sum += ranked[i] * ranks[order[i]];
                     }
 
                     most = Math.Max(most, sum / scale);
@@ -155,7 +218,7 @@ public static class PatternRule
             }
 
             var observed = Correlation([.. Enumerable.Range(0, g.Count)]);
-            questions.Add(new(observed, (_, order) => Correlation(order), chance => Near(source, observed, chance)));
+            questions.Add(new($"nearness to {source.Name}", observed, (_, order) => Correlation(order), chance => Near(source, observed, chance)));
         }
 
         return questions;
@@ -257,7 +320,25 @@ public static class PatternRule
         return ranks;
     }
 
-    private sealed record Question(double Observed, Func<double[], int[], double> Measure, Func<double, LossPattern?> Describe);
+    // A slanting run goes on over most of the columns that it crosses.
+    private static LossPattern? Slant(Grid g, LineScan down, LineScan up, double chance)
+    {
+        var scan = down.Strongest(g.Loss, out _) >= up.Strongest(g.Loss, out _) ? down : up;
+        var strength = scan.Strongest(g.Loss, out var at);
+        if (scan.Continuity(g.Loss, at) < 0.75)
+        {
+            return null;
+        }
+
+        var on = Enumerable.Range(0, g.Count).Where(i => scan.On(i, at)).ToList();
+        var sheet = g.Analysis.Sheet;
+        var (first, last) = (on.MinBy(i => g.Columns[i]), on.MaxBy(i => g.Columns[i]));
+        return new LossPattern(
+            PatternKind.Diagonal, $"Slanting from {sheet.NameOf(g.Rows[first] + 1, g.Columns[first] + 1)} to {sheet.NameOf(g.Rows[last] + 1, g.Columns[last] + 1)}", strength, chance,
+            "It slants across: look for a run of water, a brace, a rope or a spray that lay so.", on.Min(i => g.Rows[i]) + 1, on.Max(i => g.Rows[i]) + 1, on.Min(i => g.Columns[i]) + 1, on.Max(i => g.Columns[i]) + 1);
+    }
+
+    private sealed record Question(string Word, double Observed, Func<double[], int[], double> Measure, Func<double, LossPattern?> Describe);
 
     /// <summary>The readings as a list: where each lies, and its loss less the mean loss.</summary>
     private sealed class Grid
@@ -399,6 +480,117 @@ public static class PatternRule
         }
     }
 
+    /// <summary>How much of the variance a plane through the readings explains (linear regression on row and column).</summary>
+    private sealed class SlopeScan
+    {
+        private readonly Grid grid;
+        private readonly double[] rows;
+        private readonly double[] columns;
+        private readonly double rr;
+        private readonly double cc;
+        private readonly double rc;
+
+        private SlopeScan(Grid g)
+        {
+            grid = g;
+            rows = Centred(g.Rows);
+            columns = Centred(g.Columns);
+            (rr, cc, rc) = (rows.Sum(x => x * x), columns.Sum(x => x * x), rows.Zip(columns).Sum(x => x.First * x.Second));
+        }
+
+        public static SlopeScan? Of(Grid g)
+        {
+            return g.RowCount >= FewestForSlope || g.ColumnCount >= FewestForSlope ? new SlopeScan(g) : null;
+        }
+
+        public double Explained(double[] v)
+        {
+            Slopes(v, out var explained);
+            return explained / grid.Variance;
+        }
+
+        public LossPattern? Describe(double chance)
+        {
+            var (r, c) = Slopes(grid.Loss, out var explained);
+            var sheet = grid.Analysis.Sheet;
+
+            // What each of the two directions adds over the whole sheet.
+            var (alongRows, alongColumns) = (r * (grid.RowCount - 1), c * (grid.ColumnCount - 1));
+            var byRows = Math.Abs(alongRows) >= Math.Abs(alongColumns) / 3;
+            var byColumns = Math.Abs(alongColumns) >= Math.Abs(alongRows) / 3;
+            string End(bool high) => sheet.NameOf((alongRows > 0) == high ? sheet.Rows.Length : 1, (alongColumns > 0) == high ? sheet.Columns.Length : 1);
+            string Row(bool high) => sheet.Rows[(alongRows > 0) == high ? ^1 : 0];
+            string Column(bool high) => sheet.Columns[(alongColumns > 0) == high ? ^1 : 0];
+            var across = sheet.ColumnsAre.Length > 0 ? sheet.ColumnsAre.ToLowerInvariant() : "column";
+            var along = sheet.RowsAre.Length > 0 ? sheet.RowsAre.ToLowerInvariant() : "row";
+            var where = byRows && byColumns ? $"Growing from {End(false)} to {End(true)}"
+                : byRows ? $"Growing from {along} {Row(false)} to {along} {Row(true)}" : $"Growing from {across} {Column(false)} to {across} {Column(true)}";
+            return new LossPattern(PatternKind.Slope, where, explained / grid.Variance, chance, "It grows evenly to one end: which end stood lower, wetter or hotter, and was it rolled or worn to a taper?", 1, grid.RowCount, 1, grid.ColumnCount);
+        }
+
+        // Slopes a row and a column, by least squares; one alone where the sheet is one line.
+        private (double Row, double Column) Slopes(double[] v, out double explained)
+        {
+            var (vr, vc) = (0.0, 0.0);
+            for (var i = 0; i < v.Length; i++)
+            {
+                vr += v[i] * rows[i];
+                vc += v[i] * columns[i];
+            }
+
+            var det = (rr * cc) - (rc * rc);
+            var (r, c) = det > 1e-9 * rr * cc ? (((vr * cc) - (vc * rc)) / det, ((vc * rr) - (vr * rc)) / det) : rr >= cc ? (vr / rr, 0.0) : (0.0, vc / cc);
+            explained = (r * vr) + (c * vc);
+            return (r, c);
+        }
+
+        private static double[] Centred(int[] at)
+        {
+            var mean = at.Average();
+            return [.. at.Select(x => x - mean)];
+        }
+    }
+
+    /// <summary>How much of the variance it explains that every second line has lost more than the others.</summary>
+    private sealed class Alternating(Grid grid, bool[] second, string where)
+    {
+        private readonly int count = second.Count(x => x);
+
+        public static IReadOnlyList<Alternating> Of(Grid g)
+        {
+            var sheet = g.Analysis.Sheet;
+            var ways = new List<Alternating>();
+            void Add(bool asked, Func<int, int> line, string where)
+            {
+                bool[] second = [.. Enumerable.Range(0, g.Count).Select(i => line(i) % 2 == 1)];
+                if (asked && second.Count(x => x) is >= 3 and var n && n <= g.Count - 3)
+                {
+                    ways.Add(new Alternating(g, second, where));
+                }
+            }
+
+            Add(g.RowCount >= FewestForSlope, i => g.Rows[i], sheet.RowsAre.Length > 0 ? sheet.RowsAre.ToLowerInvariant() : "row");
+            Add(g.ColumnCount >= FewestForSlope, i => g.Columns[i], sheet.ColumnsAre.Length > 0 ? sheet.ColumnsAre.ToLowerInvariant() : "column");
+            Add(g.RowCount > 1 && g.ColumnCount > 1, i => g.Rows[i] + g.Columns[i], "cell");
+            return ways;
+        }
+
+        public double Explained(double[] v)
+        {
+            var sum = 0.0;
+            for (var i = 0; i < v.Length; i++)
+            {
+                sum += second[i] ? v[i] : 0;
+            }
+
+            return sum * sum * v.Length / ((double)count * (v.Length - count)) / grid.Variance;
+        }
+
+        public LossPattern Describe(double chance) => new(
+            PatternKind.Alternation, $"Every second {where}", Explained(grid.Loss), chance,
+            "It comes and goes by twos: look for what stands at every second one, such as a frame, a row of rivets or the way two people measured.", 1, grid.RowCount, 1, grid.ColumnCount);
+    }
+
     /// <summary>The run of neighbouring lines that explains most of the variance by having lost more than the rest.</summary>
     private sealed class LineScan(Grid grid, int[] lineOf, int lines, int[] crossOf, int crosses)
     {
@@ -438,6 +630,8 @@ public static class PatternRule
 
             return best / grid.Variance;
         }
+
+        public bool On(int i, (int From, int To) at) => lineOf[i] >= at.From && lineOf[i] <= at.To;
 
         /// <summary>The share of crossing lines on which the run has lost more than the rest of that line.</summary>
         public double Continuity(double[] v, (int From, int To) at)

@@ -131,7 +131,7 @@ public class SurveySheet
     public int[] RowEnds { get; init; } = [];
 
     /// <summary>The row after which the centre line runs: rows above it mirror the rows below it. Null when it has none.</summary>
-    public int? CentreAfterRow { get; init; }
+    public int? CentreAfterRow { get; set; }
 
     /// <summary>Regions with their sizes and limits; the first one covers the whole.</summary>
     public IReadOnlyList<SheetRegion> Regions { get; set; } = [];

@@ -71,6 +71,7 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder, PhotoWrites pho
         var withPhoto = await db.Photos.Where(p => p.CellId != null && db.MatrixCells.Any(c => c.MatrixId == m.Id && c.Id == p.CellId)).Select(p => p.CellId).ToListAsync(ct);
         var problems = new List<Problem>();
         var changed = new List<(string Name, string Before, string After)>();
+        var looked = false;
         foreach (var (position, check, text, note) in cells)
         {
             if (!m.Has(position, check))
@@ -129,6 +130,7 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder, PhotoWrites pho
                 db.MatrixCells.Add(old = new MatrixCell { MatrixId = m.Id, Position = position, Check = check });
             }
 
+            looked |= mark is not (CellMark.CannotSee or CellMark.NotApplicable) && !now.Evidence.IsOnlySaid();
             (old.Mark, old.Reading, old.ReadingTo, old.Evidence, old.Note, old.ById, old.At) = (mark, now.Reading, now.ReadingTo, now.Evidence, words, personId, recorder.Now);
         }
 
@@ -144,6 +146,10 @@ public sealed class MatrixWrites(OilTagDb db, Recorder recorder, PhotoWrites pho
             recorder.Say(
                 SurveyLog.Filled(number, m.Title, [.. changed.Select(c => (c.Name, c.After))]), m.MachineId, m.PlaceId,
                 before: Of(c => c.Before), after: Of(c => c.After.Length > 0 ? c.After : "cleared"));
+            if (looked)
+            {
+                await LooksFilled.EndAsync(db, recorder, m.PlaceId, personId, null, ct);
+            }
         }
 
         if (photo is not null)

@@ -95,6 +95,11 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
         recorder.Say(
             SurveyLog.Filled(number, sheet.Title, [.. changed.Select(x => (sheet.NameOf(x.Cell.Row, x.Cell.Column), x.After))]), sheet.MachineId, sheet.PlaceId,
             before: Of(x => x.Before), after: Of(x => x.After.Length > 0 ? x.After : "cleared"));
+        if (changed.Exists(x => x.Cell.Mark == CellMark.Measured && x.Cell.Readings.Count > 0 && !x.Cell.Evidence.IsOnlySaid()))
+        {
+            await LooksFilled.EndAsync(db, recorder, sheet.PlaceId, personId, null, ct);
+        }
+
         return Recorded.To(Page(number));
     }, ct);
 
@@ -163,6 +168,18 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
         return ([], $"took {name} away");
     }, ct);
 
+    /// <summary>Sets the row after which the centre line runs, so that one side is compared with the other; null takes it away.</summary>
+    public Task<Recorded> CentreAsync(Guid key, Guid personId, int number, uint seen, int? afterRow, CancellationToken ct) => MarkAsync(key, personId, number, seen, sheet =>
+    {
+        if (afterRow is { } row && (row < 1 || row >= sheet.Rows.Length))
+        {
+            return ([new Problem("Centre", $"The centre line runs between two of the {sheet.Rows.Length} rows.")], string.Empty);
+        }
+
+        sheet.CentreAfterRow = afterRow;
+        return ([], afterRow is { } after ? $"put the centre line after {sheet.Rows[after - 1]}" : "took the centre line away");
+    }, ct);
+
     private Task<Recorded> MarkAsync(Guid key, Guid personId, int number, uint seen, Func<SurveySheet, (IReadOnlyList<Problem> Problems, string Done)> mark, CancellationToken ct) => recorder.RecordAsync(key, personId, async () =>
     {
         var sheet = await db.Sheets.SingleAsync(s => s.Number == number, ct);
@@ -185,6 +202,7 @@ public sealed class SheetWrites(OilTagDb db, Recorder recorder)
     private static object Marks(SurveySheet sheet) => new
     {
         Regions = sheet.Regions.Select(r => $"{r.Name}: {sheet.NameOf(r.RowFrom, r.ColumnFrom)} to {sheet.NameOf(r.RowTo, r.ColumnTo)}, as built {r.Nominal?.Text ?? "not known"}, {string.Join(", ", r.Limits.Select(l => $"{l.Standard} {l.Limit.Text}"))}"),
+        Centre = sheet.CentreAfterRow is { } after ? $"after {sheet.Rows[after - 1]}" : "none",
         Sources = sheet.Sources.Select(r => $"{r.Name}: {sheet.NameOf(r.RowFrom, r.ColumnFrom)} to {sheet.NameOf(r.RowTo, r.ColumnTo)}"),
     };
 

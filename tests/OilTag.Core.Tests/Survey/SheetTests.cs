@@ -185,7 +185,53 @@ public sealed class PatternRuleTests
     {
         var random = new Random(7);
         var found = Find(Sheets.Make(8, 12, centre: 4), (r, c) => 9.6 - (r > 4 ? 0.25 : 0) + (0.2 * Sheets.Noise(random)));
-        found.ShouldContain(p => p.Kind == PatternKind.Sides && p.RowFrom == 5 && p.RowTo == 8);
+        found.ShouldHaveSingleItem().ShouldSatisfyAllConditions(p => p.Kind.ShouldBe(PatternKind.Sides, "a step between the sides is neither a band nor a slope"), p => p.RowFrom.ShouldBe(5), p => p.RowTo.ShouldBe(8));
+    }
+
+    /// <summary>A plane of 0.05 mm a column, with noise of 0.15: named as a slope from its thin end on, and as nothing else.</summary>
+    [Theory]
+    [InlineData(0, 0.05, "Growing from column c1 to column c12")]
+    [InlineData(0.08, 0, "Growing from row r1 to row r8")]
+    [InlineData(-0.08, 0, "Growing from row r8 to row r1")]
+    [InlineData(0.06, -0.04, "Growing from r1, c12 to r8, c1")]
+    public void A_planted_slope_is_named(double byRow, double byColumn, string where)
+    {
+        var random = new Random(11);
+        var slope = Find(Sheets.Make(8, 12), (r, c) => 9.6 - (byRow * r) - (byColumn * c) + (0.15 * Sheets.Noise(random))).ShouldHaveSingleItem();
+        slope.Kind.ShouldBe(PatternKind.Slope);
+        slope.Where.ShouldBe(where);
+        slope.Strength.ShouldBeInRange(0.3, 0.95);
+    }
+
+    [Theory]
+    [InlineData("row", "Every second row")]
+    [InlineData("column", "Every second column")]
+    [InlineData("cell", "Every second cell")]
+    public void A_planted_alternation_is_named(string way, string where)
+    {
+        var random = new Random(13);
+        var found = Find(Sheets.Make(8, 12), (r, c) => 9.6 - ((way == "row" ? r : way == "column" ? c : r + c) % 2 == 0 ? 0.3 : 0) + (0.15 * Sheets.Noise(random)));
+        found.ShouldHaveSingleItem().ShouldSatisfyAllConditions(p => p.Kind.ShouldBe(PatternKind.Alternation), p => p.Where.ShouldBe(where));
+    }
+
+    [Theory]
+    [InlineData(true, "Slanting from r1, c1 to r10, c10")]
+    [InlineData(false, "Slanting from r10, c1 to r1, c10")]
+    public void A_planted_slant_is_named(bool down, string where)
+    {
+        var random = new Random(17);
+        var found = Find(Sheets.Make(10, 10), (r, c) => 9.6 - ((down ? r == c : r + c == 11) ? 0.6 : 0) + (0.1 * Sheets.Noise(random)));
+        found.ShouldHaveSingleItem().ShouldSatisfyAllConditions(p => p.Kind.ShouldBe(PatternKind.Diagonal), p => p.Where.ShouldBe(where));
+    }
+
+    /// <summary>Nothing is denied that was not asked: a sheet without a centre line was not compared side by side, one of three rows has no slant.</summary>
+    [Fact]
+    public void What_was_asked_is_told()
+    {
+        IReadOnlyList<string> Asked(SurveySheet sheet) => PatternRule.Asked(SheetAnalysis.Of(sheet, Sheets.Fill(sheet, (r, c) => 9 + (0.1 * ((r * c) % 3))), RestorationStandard.Service));
+        Asked(Sheets.Make(8, 12, centre: 4)).ShouldBe(["bands", "patches", "a slope", "every second one", "slanting runs", PatternRule.TheSides]);
+        Asked(Sheets.Make(3, 12)).ShouldBe(["bands", "patches", "a slope", "every second one"]);
+        Asked(Sheets.Make(2, 3)).ShouldBeEmpty("six readings are too few");
     }
 
     [Fact]

@@ -68,7 +68,8 @@ public sealed class LooksModel(OilTagDb db, Me me, QuestionWrites writes) : Form
             orderby l.At
             select new { l, p, who.Name, Finding = db.Findings.Where(f => f.Id == l.FindingId).Select(f => (int?)f.Number).FirstOrDefault() }).ToListAsync(ct);
         Open = [.. rows.Select(r => new Line(r.l, r.p.FullName, byId[r.l.MachineId].Letter, byId[r.l.MachineId].Tin, r.Finding, r.Name))];
-        var findings = await db.Findings.AsNoTracking().Where(f => (f.Evidence == Evidence.Told || f.Evidence == Evidence.Assumed)).OrderByDescending(f => f.Number).Take(MostSaid).Select(f => new { f.Number, f.What, f.Evidence }).ToListAsync(ct);
+        var findings = await db.Findings.AsNoTracking().Where(f => (f.Evidence == Evidence.Told || f.Evidence == Evidence.Assumed)
+            && !db.Findings.Any(g => g.PlaceId == f.PlaceId && g.Number > f.Number && g.Evidence != Evidence.Told && g.Evidence != Evidence.Assumed)).OrderByDescending(f => f.Number).Take(MostSaid).Select(f => new { f.Number, f.What, f.Evidence }).ToListAsync(ct);
         var cells = await (from c in db.MatrixCells.AsNoTracking() join m in db.Matrices on c.MatrixId equals m.Id where (c.Evidence == Evidence.Told || c.Evidence == Evidence.Assumed) && c.Mark != CellMark.CannotSee && c.Mark != CellMark.NotApplicable select new { c.Position, c.Check, c.Evidence, m }).Take(MostSaid).ToListAsync(ct);
         var readings = await (from x in db.Readings.AsNoTracking() join s in db.Sheets on x.SheetId equals s.Id where (x.Evidence == Evidence.Told || x.Evidence == Evidence.Assumed) && x.Mark == CellMark.Measured select new { x.Row, x.Column, x.Evidence, s.Number, s.Title, Row0 = s.Rows, Column0 = s.Columns }).Take(MostSaid).ToListAsync(ct);
         Said =

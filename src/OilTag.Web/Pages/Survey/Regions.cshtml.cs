@@ -60,6 +60,10 @@ public sealed class RegionsModel(OilTagDb db, Me me, ShedClock clock, SheetWrite
     [BindProperty]
     public SourceKind? Kind { get; set; }
 
+    /// <summary>The row after which the centre line runs; nought for none.</summary>
+    [BindProperty]
+    public int Centre { get; set; }
+
     public SurveySheet Sheet { get; private set; } = null!;
 
     public Machine Machine { get; private set; } = null!;
@@ -97,6 +101,8 @@ public sealed class RegionsModel(OilTagDb db, Me me, ShedClock clock, SheetWrite
         : writes.AddRegionAsync(Key, me.Id, Number, Seen, Plan, clock.Today, ct));
 
     public Task<IActionResult> OnPostSourceAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.AddSourceAsync(Key, me.Id, Number, Seen, Kind, SourceName, Area, ct));
+
+    public Task<IActionResult> OnPostCentreAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.CentreAsync(Key, me.Id, Number, Seen, Centre == 0 ? null : Centre, ct));
 
     public Task<IActionResult> OnPostAwayAsync(bool region, int index, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.TakeAwayAsync(Key, me.Id, Number, Seen, region, index, ct));
 

@@ -65,6 +65,9 @@ public sealed class SheetModel(OilTagDb db, Me me, ShedClock clock, IClock time,
 
     public IReadOnlyList<LossPattern>? Patterns { get; private set; }
 
+    /// <summary>What was asked of the readings, in words.</summary>
+    public IReadOnlyList<string> Asked => PatternRule.Asked(Analysis);
+
     public bool HasGauge => gauge.Set;
 
     public string? GaugeSays { get; private set; }
