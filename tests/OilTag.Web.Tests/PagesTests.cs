@@ -67,6 +67,7 @@ public sealed partial class PagesTests(Shed shed) : IClassFixture<Shed>
             una.Page.QuerySelectorAll("[src^='http'],[href^='http'],[src^='//']").ShouldBeEmpty(address);
             una.Page.QuerySelectorAll("h1").Length.ShouldBe(1, address);
             una.Page.QuerySelectorAll("form[method=post] input[name=__RequestVerificationToken]").Length.ShouldBe(una.Page.QuerySelectorAll("form[method=post]").Length, address);
+            Identity().Matches(una.Text).Select(m => m.Value).ShouldBeEmpty(address + " shows an id");
             Repeated(una.Page.QuerySelectorAll("[id]").Select(e => e.Id!)).ShouldBeEmpty(address);
         }
     }
@@ -135,6 +136,10 @@ public sealed partial class PagesTests(Shed shed) : IClassFixture<Shed>
     }
 
     private static IEnumerable<string> Repeated(IEnumerable<string> ids) => ids.GroupBy(i => i).Where(g => g.Count() > 1).Select(g => g.Key);
+
+    // Identities of the record, and those that the plan makes up for waits, searches and putting back.
+    [GeneratedRegex(@"\b[0-9a-f]{8}-?[0-9a-f]{4}-?[0-9a-f]{4}-?[0-9a-f]{4}-?[0-9a-f]{12}\b|\b(left|back|wait|cure|damage):[0-9A-Z]", RegexOptions.ExplicitCapture | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking)]
+    private static partial Regex Identity();
 
     [GeneratedRegex("<style|\\sstyle=\"|\\son[a-z]+=\"|hx-on|hx-vals='js|javascript:", RegexOptions.IgnoreCase, matchTimeoutMilliseconds: 2000)]
     private static partial Regex Forbidden();

@@ -37,12 +37,13 @@ public static class PlanAdvice
     /// <param name="milestone">Milestone.</param>
     /// <param name="wanted">Wanted chance, 0 to 1.</param>
     /// <param name="candidates">Changes that may be made; null for those that the plan itself suggests.</param>
-    /// <param name="runs">Runs for each change.</param>
+    /// <param name="runs">Runs for each change while looking.</param>
+    /// <param name="shown">Runs for the chances that are told, as of the page that asks; null for those of the looking.</param>
     /// <param name="seed">Seed.</param>
     /// <param name="policy">The order of work of the plan as it is (<see cref="Planner.Policy"/>); null to look for one.</param>
     /// <param name="progress">Told the share that is done.</param>
     /// <param name="ct">Ends it.</param>
-    public static Advice Of(PlanInput input, string milestone, double wanted, IReadOnlyList<PlanChange>? candidates = null, int runs = UsualRuns, int seed = 1, IReadOnlyList<string>? policy = null, Action<double>? progress = null, CancellationToken ct = default)
+    public static Advice Of(PlanInput input, string milestone, double wanted, IReadOnlyList<PlanChange>? candidates = null, int runs = UsualRuns, int? shown = null, int seed = 1, IReadOnlyList<string>? policy = null, Action<double>? progress = null, CancellationToken ct = default)
     {
         ArgumentNullException.ThrowIfNull(input);
         ArgumentOutOfRangeException.ThrowIfNegative(wanted);
@@ -53,17 +54,19 @@ public static class PlanAdvice
             return new Advice(milestone, 0, wanted, [], []);
         }
 
+        var told = PlanSimulation.Run(planner, shown ?? runs, seed, null, ct).Milestones.First(m => m.Id == milestone).Chance;
+        if (told >= wanted)
+        {
+            return new Advice(milestone, told, wanted, [], []);
+        }
+
         var forecast = PlanSimulation.Run(planner, runs, seed, null, ct);
         var now = forecast.Milestones.First(m => m.Id == milestone).Chance;
-        if (now >= wanted)
-        {
-            return new Advice(milestone, now, wanted, [], []);
-        }
 
         var all = (candidates ?? Candidates(planner, forecast, milestone)).ToList();
         var steps = all.Count * MostTogether;
         var done = 0;
-        Suggestion? Try(IReadOnlyList<PlanChange> changes)
+        Suggestion? Try(IReadOnlyList<PlanChange> changes, int with)
         {
             ct.ThrowIfCancellationRequested();
             progress?.Invoke(Math.Min(1, ++done / (double)Math.Max(1, steps)));
@@ -73,25 +76,28 @@ public static class PlanAdvice
                 return null;
             }
 
-            var result = PlanSimulation.Run(changed, runs, seed, null, ct);
+            var result = PlanSimulation.Run(changed, with, seed, null, ct);
             var of = result.Milestones.First(m => m.Id == milestone);
             return new Suggestion(changes, of.Chance, of.ChanceError, result.Milestones.ToDictionary(m => m.Id, m => m.Chance, StringComparer.Ordinal));
         }
 
         // What is within the noise of the runs is not news.
         var noise = 2 * Math.Sqrt(Math.Max(0.25 / runs, now * (1 - now) / runs) / 2);
-        var single = all.Select(c => Try([c])).OfType<Suggestion>().Where(s => s.Chance > now + noise).OrderByDescending(s => s.Chance).ThenBy(s => s.Changes[0].Size).ToList();
+        var single = all.Select(c => Try([c], runs)).OfType<Suggestion>().Where(s => s.Chance > now + noise).OrderByDescending(s => s.Chance).ThenBy(s => s.Changes[0].Size).ToList();
         var enough = single.Where(s => s.Chance >= wanted).ToList();
         var reached = single.FirstOrDefault();
         for (var together = 2; together <= MostTogether && enough.Count == 0 && reached is not null; together++)
         {
             var on = reached;
-            var next = single.Where(s => !on.Changes.Contains(s.Changes[0])).Take(6).Select(s => Try([.. on.Changes, s.Changes[0]])).OfType<Suggestion>().OrderByDescending(s => s.Chance).ToList();
+            var next = single.Where(s => !on.Changes.Contains(s.Changes[0])).Take(6).Select(s => Try([.. on.Changes, s.Changes[0]], runs)).OfType<Suggestion>().OrderByDescending(s => s.Chance).ToList();
             enough.AddRange(next.Where(s => s.Chance >= wanted));
             reached = next.FirstOrDefault() is { } better && better.Chance > on.Chance ? better : null;
         }
 
-        return new Advice(milestone, now, wanted, [.. enough.OrderBy(s => s.Changes.Sum(c => c.Size)).ThenByDescending(s => s.Chance).Take(5)], [.. single.Take(8)]);
+        // What is told is told by as many runs as the page has; what does not hold by them is not told.
+        List<Suggestion> Told(IEnumerable<Suggestion> some) => [.. some.Select(s => shown is { } with && with != runs ? Try(s.Changes, with) : s).OfType<Suggestion>()];
+        var reach = Told(enough.OrderBy(s => s.Changes.Sum(c => c.Size)).ThenByDescending(s => s.Chance).Take(5));
+        return new Advice(milestone, told, wanted, [.. reach.Where(s => s.Chance >= wanted)], [.. Told(single.Take(8)).Where(s => s.Chance > told).OrderByDescending(s => s.Chance).ThenBy(s => s.Changes[0].Size)]);
     }
 
     private const int TryPasses = 24;

@@ -21,7 +21,7 @@ public sealed record MotionFacts(MotionKind Kind, bool? Works, string Note, stri
 /// <summary>What is on record of how a machine stands.</summary>
 public sealed record StandFacts
 {
-    /// <summary>What it must do to be moved; used for moving only.</summary>
+    /// <summary>What it must do to be moved or lifted; used for these alone.</summary>
     public IReadOnlyList<MotionFacts> Motions { get; init; } = [];
 
     /// <summary>Systems; none when nobody has said how they stand.</summary>
@@ -42,12 +42,21 @@ public sealed record StandFacts
     /// <summary>Packages that are begun and have a hold that is not lifted, by number.</summary>
     public IReadOnlyList<int> OpenHolds { get; init; } = [];
 
+    /// <summary>Findings that nobody decided about, by number; used for closing.</summary>
+    public IReadOnlyList<int> Undecided { get; init; } = [];
+
+    /// <summary>Places with bare metal that is not protected; used for closing.</summary>
+    public IReadOnlyList<string> Bare { get; init; } = [];
+
+    /// <summary>True when something was found, taken off or planned on the machine; else nobody has looked.</summary>
+    public bool Looked { get; init; } = true;
+
     /// <summary>Structural parts that are marked as such; with none nobody has said by what the machine stands.</summary>
     public int Structural { get; init; }
 }
 
 /// <summary>
-/// May it be moved, run, fuelled or lowered? Gives reasons; it never says that a thing is safe. Source: common practice; local rules and whoever is in charge
+/// May it be moved, lifted, run, fuelled, lowered or closed? Gives reasons; it never says that a thing is safe. Source: common practice; local rules and whoever is in charge
 /// of the move outrank it.
 /// </summary>
 public static class MoveRule
@@ -56,7 +65,7 @@ public static class MoveRule
     public const string Caution = "Oil Tag lists what is on record; it cannot see the machine. Walk round it, and let the person in charge of the move decide under the rules of your site.";
 
     /// <summary>The name of an act.</summary>
-    public static string Word(Acts a) => a switch { Acts.Run => "run", Acts.Move => "move", Acts.Fuel => "fuel or fill", _ => "lower, or move its supports" };
+    public static string Word(Acts a) => a switch { Acts.Run => "run", Acts.Move => "move", Acts.Fuel => "fuel or fill", Acts.Lift => "lift", Acts.Close => "close up", _ => "lower, or move its supports" };
 
     /// <summary>Words for what a machine must do.</summary>
     public static string Word(MotionKind k) => k switch { MotionKind.Rolls => "It rolls", MotionKind.Steers => "It steers", MotionKind.Brakes => "It brakes", MotionKind.Towed => "It can be towed", _ => "It can be lifted" };
@@ -67,10 +76,10 @@ public static class MoveRule
     /// <summary>What a thing that is in for a time forbids.</summary>
     public static Acts Forbids(TemporaryKind k) => k switch
     {
-        TemporaryKind.Prop => Acts.Move | Acts.Lower,
-        TemporaryKind.Lock => Acts.Move | Acts.Run,
-        TemporaryKind.Clamp => Acts.Move | Acts.Run,
-        _ => Acts.Run,
+        TemporaryKind.Prop => Acts.Move | Acts.Lower | Acts.Lift | Acts.Close,
+        TemporaryKind.Lock or TemporaryKind.Clamp => Acts.Move | Acts.Run | Acts.Lift | Acts.Close,
+        TemporaryKind.Tool => Acts.Run | Acts.Move | Acts.Lift | Acts.Close,
+        _ => Acts.Run | Acts.Close,
     };
 
     /// <summary>The reasons for and against an act, those against first.</summary>
@@ -83,7 +92,7 @@ public static class MoveRule
         void Against(string s) => reasons.Add(new MoveReason(true, s));
         foreach (var name in facts.StructureOff)
         {
-            Against(act == Acts.Run ? $"{name} is out, and the machine holds its shape by it: it is not run." : $"{name} is out, and the machine holds its shape by it: no fuelling, no lowering, supports stay.");
+            Against(act switch { Acts.Run => $"{name} is out, and the machine holds its shape by it: it is not run.", Acts.Close => $"{name} is out, and the machine holds its shape by it.", Acts.Lift => $"{name} is out, and the machine holds its shape by it: it is not lifted.", _ => $"{name} is out, and the machine holds its shape by it: no fuelling, no lowering, supports stay." });
         }
 
         foreach (var (number, what, beyond) in facts.StructureFound)
@@ -91,7 +100,7 @@ public static class MoveRule
             Against($"Finding {number} is at a part by which the machine holds its shape and is {(beyond ? "beyond its limit" : "not decided")}: {what.TrimEnd('.')}.");
         }
 
-        if (facts.OpenHolds.Count > 0 && act is Acts.Run or Acts.Move)
+        if (facts.OpenHolds.Count > 0 && act is Acts.Run or Acts.Move or Acts.Lift or Acts.Close)
         {
             Against($"{(facts.OpenHolds.Count == 1 ? "Package" : "Packages")} {string.Join(", ", facts.OpenHolds.Take(6))}{(facts.OpenHolds.Count > 6 ? $" and {facts.OpenHolds.Count - 6} more" : string.Empty)}: begun, and a hold is not lifted.");
         }
@@ -106,7 +115,7 @@ public static class MoveRule
             Against($"In {place}: {what}.");
         }
 
-        if (act is Acts.Move or Acts.Run)
+        if (act is Acts.Move or Acts.Run or Acts.Lift or Acts.Close)
         {
             foreach (var (name, wants) in facts.Loose)
             {
@@ -118,11 +127,37 @@ public static class MoveRule
         {
             foreach (var m in facts.Motions)
             {
-                Moves(m, reasons);
+                Moves(m, reasons, m.Kind != MotionKind.Lifted);
             }
         }
 
-        if (facts.Systems.Count == 0)
+        if (act == Acts.Lift)
+        {
+            foreach (var m in facts.Motions.Where(m => m.Kind == MotionKind.Lifted))
+            {
+                Moves(m, reasons, needed: true);
+            }
+        }
+
+        if (act == Acts.Close)
+        {
+            if (facts.Undecided.Count > 0)
+            {
+                Against($"{(facts.Undecided.Count == 1 ? "Finding" : "Findings")} {string.Join(", ", facts.Undecided.Take(6))}{(facts.Undecided.Count > 6 ? $" and {facts.Undecided.Count - 6} more" : string.Empty)}: nobody has decided.");
+            }
+
+            foreach (var place in facts.Bare)
+            {
+                Against($"{place}: bare metal that is not protected.");
+            }
+
+            if (!facts.Looked)
+            {
+                reasons.Add(new MoveReason(false, "Nothing was found, taken off or planned on it: nobody has looked.", false));
+            }
+        }
+
+        if (facts.Systems.Count == 0 && act != Acts.Close)
         {
             reasons.Add(new MoveReason(false, "Nobody has said how its fuel, oil, water, air and other systems stand.", false));
         }
@@ -146,9 +181,8 @@ public static class MoveRule
             : "Nothing on record speaks against it.";
     }
 
-    private static void Moves(MotionFacts m, List<MoveReason> reasons)
+    private static void Moves(MotionFacts m, List<MoveReason> reasons, bool needed)
     {
-        var needed = m.Kind != MotionKind.Lifted;
         var words = Word(m.Kind);
         if (m.Works is null)
         {

@@ -180,6 +180,12 @@ public enum Acts
 
     /// <summary>Lowering, or moving its supports.</summary>
     Lower = 8,
+
+    /// <summary>Lifting by crane, jacks or hoist.</summary>
+    Lift = 16,
+
+    /// <summary>Closing it up.</summary>
+    Close = 32,
 }
 
 /// <summary>A fluid or energy system of a machine and its state.</summary>

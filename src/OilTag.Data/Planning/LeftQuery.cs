@@ -43,15 +43,15 @@ public static class LeftQuery
             Minutes = db.Hours.Where(h => h.MachineId == machineId).Sum(h => (int?)h.Minutes) ?? 0,
             Rechecks = db.Rechecks.Count(r => r.MachineId == machineId && r.EndedAt == null),
             Damage = (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where p.MachineId == machineId && s.EndedAt == null orderby s.Id select new { s.Percent, s.Low, s.Likely, s.High }).ToList(),
+            Each = db.Packages.Where(k => k.FindingId != null && k.CancelledWhy == string.Empty)
+                .Select(k => new { Low = k.Operations.Sum(o => o.Low), Likely = k.Operations.Sum(o => o.Likely), High = k.Operations.Sum(o => o.High) })
+                .Where(k => k.Likely > 0)
+                .GroupBy(k => 1)
+                .Select(g => new { Count = g.Count(), Low = g.Sum(k => k.Low), Likely = g.Sum(k => k.Likely), High = g.Sum(k => k.High) })
+                .ToList(),
         }).SingleAsync(ct);
-        var each = await db.Packages.Where(k => k.FindingId != null && k.CancelledWhy == string.Empty)
-            .Select(k => new { Low = k.Operations.Sum(o => o.Low), Likely = k.Operations.Sum(o => o.Likely), High = k.Operations.Sum(o => o.High) })
-            .Where(k => k.Likely > 0)
-            .GroupBy(k => 1)
-            .Select(g => new { Count = g.Count(), Low = g.Sum(k => k.Low), Likely = g.Sum(k => k.Likely), High = g.Sum(k => k.High) })
-            .ToListAsync(ct);
         var assemblies = await AssemblyQuery.LoadAsync(db, machineId, ct);
-        var all = each.Sum(e => e.Count);
+        var each = sums.Each.FirstOrDefault();
         return new LeftFacts
         {
             Worked = sums.Minutes / 60.0,
@@ -61,7 +61,7 @@ public static class LeftQuery
             Off = [.. access.Off.Order().Select(access.Times.Of).Select(t => new OffPart(t.Minutes * Math.Max(1, t.People), t.Assumed))],
             Findings = [.. findings.Select(f => f.Ways.Where(w => w.HoursHigh > 0).ToList() is { Count: > 0 } ways ? new HoursRange(ways.Min(w => w.HoursLow), ways.Average(w => w.HoursLikely), ways.Max(w => w.HoursHigh)) : null)],
             NeedWork = sums.Settled == 0 ? null : sums.Worked / (double)sums.Settled,
-            Each = all == 0 ? null : new HoursRange(each.Sum(e => e.Low) / all, each.Sum(e => e.Likely) / all, each.Sum(e => e.High) / all),
+            Each = each is null ? null : new HoursRange(each.Low / each.Count, each.Likely / each.Count, each.High / each.Count),
             Damage = [.. sums.Damage.Select(s => new LikelyDamage(s.Percent / 100.0, new HoursRange(s.Low, s.Likely, s.High)))],
             Settled = sums.Settled,
             Assemblies = assemblies.Rest,

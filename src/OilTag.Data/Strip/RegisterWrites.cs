@@ -72,7 +72,7 @@ public sealed class RegisterWrites(OilTagDb db, Recorder recorder)
             db.Systems.Add(s);
         }
 
-        (s.State, s.Amount, s.Forbids, s.At, s.ById) = (state, a, forbids & (Acts.Run | Acts.Move | Acts.Fuel | Acts.Lower), recorder.Now, personId);
+        (s.State, s.Amount, s.Forbids, s.At, s.ById) = (state, a, forbids & (Acts.Run | Acts.Move | Acts.Lift | Acts.Fuel | Acts.Lower), recorder.Now, personId);
         recorder.Say(StripLog.System(n, state, a), m.Id, before: before, after: new { s.State, s.Amount, s.Forbids });
         return Recorded.To($"/machines/{letter}/standing");
     }, ct);

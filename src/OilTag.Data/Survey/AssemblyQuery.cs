@@ -29,14 +29,18 @@ public static class AssemblyQuery
     public static async Task<AssemblyFacts> LoadAsync(OilTagDb db, Guid machineId, CancellationToken ct)
     {
         ArgumentNullException.ThrowIfNull(db);
-        var places = await db.Places.AsNoTracking().Where(p => p.MachineId == machineId && p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ThenBy(p => p.Id)
-            .Select(p => new { p.Id, p.ParentId, p.Name, p.Hand, p.Position, p.Condition }).ToListAsync(ct);
 
         // Somebody looked where something was found, taken off or planned.
-        var touched = await db.Findings.Where(f => f.MachineId == machineId).Select(f => f.PlaceId)
-            .Union(db.Tags.Where(t => t.MachineId == machineId).Select(t => t.SlotId))
-            .Union(db.Packages.Where(k => k.MachineId == machineId).Select(k => k.PlaceId))
-            .Join(db.Places, id => id, p => p.Id, (_, p) => p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId).Distinct().ToListAsync(ct);
+        var places = await db.Places.AsNoTracking().Where(p => p.MachineId == machineId && p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ThenBy(p => p.Id).Select(p => new
+        {
+            p.Id,
+            p.ParentId,
+            p.Name,
+            p.Hand,
+            p.Position,
+            p.Condition,
+            Looked = db.Places.Any(c => (c.Id == p.Id || c.ParentId == p.Id) && (db.Findings.Any(f => f.PlaceId == c.Id) || db.Tags.Any(t => t.SlotId == c.Id) || db.Packages.Any(k => k.PlaceId == c.Id))),
+        }).ToListAsync(ct);
         var worked = await (
             from k in db.Packages
             join p in db.Places on k.PlaceId equals p.Id
@@ -45,10 +49,9 @@ public static class AssemblyQuery
             select new { a.Id, a.Condition, Hours = k.Operations.Sum(o => o.Likely) }).ToListAsync(ct);
         var taken = worked.GroupBy(w => w.Id).Select(g => (g.Key, g.First().Condition, Hours: g.Sum(w => w.Hours))).Where(g => g.Hours > 0).ToList();
         var hours = taken.ToDictionary(g => g.Key, g => g.Hours);
-        var looked = touched.OfType<Guid>().ToHashSet();
         var parents = places.Select(p => p.ParentId).ToHashSet();
         return new AssemblyFacts(
-            [.. places.Where(p => !parents.Contains(p.Id)).Select(p => new AssemblyRow(p.Id, PlaceNames.Full(p.Name, p.Hand, p.Position), new AssemblyStand(p.Condition, looked.Contains(p.Id), hours.GetValueOrDefault(p.Id))))],
+            [.. places.Where(p => !parents.Contains(p.Id)).Select(p => new AssemblyRow(p.Id, PlaceNames.Full(p.Name, p.Hand, p.Position), new AssemblyStand(p.Condition, p.Looked, hours.GetValueOrDefault(p.Id))))],
             AssemblyRule.Worn([.. taken.Select(g => (g.Condition, g.Hours))]));
     }
 }

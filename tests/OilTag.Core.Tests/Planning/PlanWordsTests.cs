@@ -157,6 +157,12 @@ public sealed class PlanWordsTests
         advice.Enough.ShouldAllBe(s => s.Chance >= 0.8);
         advice.Enough.Select(s => s.Changes.Sum(c => c.Size)).ShouldBeInOrder();
         PlanAdvice.Of(input, "aim", 0, runs: 50, ct: Ct).Enough.ShouldBeEmpty();
+
+        // What is told has as many runs as the page that asks, and is the same number.
+        var planner = new Planner(input);
+        var told = PlanAdvice.Of(input, "aim", 0.8, runs: 150, shown: 1000, policy: planner.Policy, ct: Ct);
+        told.Chance.ShouldBe(PlanSimulation.Run(planner, 1000, ct: Ct).Milestones[0].Chance);
+        told.Best.ShouldAllBe(s => s.Chance > told.Chance);
     }
 
     [Fact]

@@ -10,6 +10,7 @@ using OilTag.Data;
 using OilTag.Data.Log;
 using OilTag.Data.Service;
 using OilTag.Data.Strip;
+using OilTag.Data.Survey;
 using OilTag.Web.Shared;
 
 namespace OilTag.Web.Pages.Strip;
@@ -96,6 +97,8 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
         var at = await Db.Machines.Where(m => m.Id == Machine.Id).Select(m => new
         {
             Loose = (from f in Db.Fittings join s in Db.Places on f.SlotId equals s.Id where s.MachineId == m.Id && f.Until == null && f.Loose != "" select new { f.SlotId, f.Loose }).ToList(),
+            Undecided = Db.Findings.Where(FindingQuery.IsOpen(clock.Today)).Where(f => f.MachineId == m.Id).OrderBy(f => f.Number).Select(f => f.Number).ToList(),
+            Looked = Db.Findings.Any(f => f.MachineId == m.Id) || Db.Tags.Any(t => t.MachineId == m.Id) || Db.Packages.Any(k => k.MachineId == m.Id),
             Holds = Db.Packages.Where(k => k.MachineId == m.Id && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null) && k.Operations.Any(o => o.DoneAt != null)).OrderBy(k => k.Number).Select(k => k.Number).ToList(),
         }).SingleAsync(ct);
         var loose = at.Loose;
@@ -134,9 +137,12 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
             StructureOff = [.. access.Structural.Where(access.Off.Contains).OrderBy(access.Map.OrderOf).Select(access.Name)],
             StructureFound = [.. found.Where(f => !f.Cleared).Select(f => (f.Finding.Number, f.Finding.What, Beyond: Beyond(f.Finding), Open: f.Finding.DecidedOn(clock.Today) is null)).Where(f => f.Open || f.Beyond).Select(f => (f.Number, f.What, f.Beyond))],
             OpenHolds = at.Holds,
+            Undecided = at.Undecided,
+            Bare = [.. Bare.Select(b => b.Place)],
+            Looked = at.Looked,
             Structural = access.Structural.Count,
         };
-        Answers = [.. new[] { Acts.Move, Acts.Run, Acts.Fuel, Acts.Lower }.Select(a => (Act: a, Reasons: MoveRule.Of(a, facts)))
+        Answers = [.. new[] { Acts.Move, Acts.Run, Acts.Lift, Acts.Fuel, Acts.Lower, Acts.Close }.Select(a => (Act: a, Reasons: MoveRule.Of(a, facts)))
             .Select(x => x.Act is Acts.Run or Acts.Move
                 ? (x.Act, (IReadOnlyList<MoveReason>)[.. service.Against(x.Act == Acts.Run ? UseKind.Run : UseKind.Move).Select(s => new MoveReason(true, s)), .. x.Reasons, .. x.Act == Acts.Run && !listed ? [new MoveReason(false, "Nobody has written a service list for it.", false)] : Array.Empty<MoveReason>()])
                 : x)];
