@@ -46,7 +46,7 @@ public static class OrderByRule
 
     private const int PutOffDraws = 2000;
 
-    private const int Near = 24;
+    private const int FirstStep = 4;
 
     /// <summary>Works it out for every demand that is not ordered and that a milestone needs.</summary>
     /// <param name="planner">The plan.</param>
@@ -110,7 +110,7 @@ public static class OrderByRule
         var k = planner.Input.Milestones.ToList().FindIndex(x => x.Id == milestone);
         var harmless = new bool[runs];
         var list = Upto(planner, k);
-        PlanSimulation.Each(planner, runs, seed, (run, i) =>
+        PlanSimulation.Each(planner, [.. Enumerable.Range(0, runs)], seed, (run, i) =>
         {
             var here = Day(planner, run, list, d, k, seed, i, -Longest(planner.Model.Demands[d]));
             harmless[i] = Day(planner, run, list, d, k, seed, i, day) <= here;
@@ -124,55 +124,79 @@ public static class OrderByRule
         var longest = Longest(planner.Model.Demands[d]);
         var beyond = (planner.Model.Horizon / 1440) + 1;
         var list = Upto(planner, k);
-        var guess = Guess(planner, d);
+        int[] waiting = [.. list.Where(o => planner.Model.Operations[o].Demands.Contains(d))];
         var (here, today, bears) = (new int[runs], new int[runs], new int[runs]);
-        PlanSimulation.Each(planner, runs, seed, (run, i) =>
+        PlanSimulation.Each(planner, [.. Enumerable.Range(0, runs)], seed, (run, i) =>
         {
-            int When(int day) => Day(planner, run, list, d, k, seed, i, day);
-            here[i] = When(-longest);
-            today[i] = When(0);
-            var (good, bad) = today[i] > here[i] ? (-longest, 0) : (0, beyond);
+            here[i] = Day(planner, run, list, d, k, seed, i, -longest);
 
-            // Most runs lie near the day by expected values, so that the halving begins around it.
-            foreach (var near in new[] { guess - Near, guess + Near })
+            // When it comes before anything that wants it can start, the run is the same to the minute.
+            var first = int.MaxValue;
+            foreach (var o in waiting)
             {
-                if (near > good && near < bad)
-                {
-                    (good, bad) = When(near) <= here[i] ? (near, bad) : (good, near);
-                }
+                first = Math.Min(first, run.Start[o]);
             }
 
-            if (bad == beyond && When(beyond) <= here[i])
-            {
-                bears[i] = beyond;
-                return;
-            }
-
-            while (bad - good > 1)
-            {
-                var middle = good + ((bad - good) / 2);
-                (good, bad) = When(middle) <= here[i] ? (middle, bad) : (good, middle);
-            }
-
-            bears[i] = good;
+            bears[i] = first == int.MaxValue ? -longest : Math.Max(-longest, (int)Math.Floor((first - run.LeadTook[d]) / 1440.0));
+            today[i] = here[i];
         }, ct);
+
+        // Only the days that can bear least are wanted to the day: those of the rank that is told, and of the ranks around it.
+        var at = Math.Max(0, (int)Math.Ceiling(confidence * runs) - 1);
+        var width = (int)Math.Ceiling(1.96 * Math.Sqrt(runs * confidence * (1 - confidence)));
+        var wanted = Math.Min(runs, runs - at + width);
+        int[] byLeast = [.. Enumerable.Range(0, runs).OrderBy(i => bears[i])];
+        void Bear(int[] some) => PlanSimulation.Each(planner, some, seed, (run, i) => (today[i], bears[i]) = Bears(day => Day(planner, run, list, d, k, seed, i, day), here[i], bears[i], beyond), ct);
+        int[] low = [.. byLeast.Take(2 * wanted)];
+        Bear(low);
+        var most = low.Select(i => bears[i]).Order().ElementAt(wanted - 1);
+        Bear([.. byLeast.Skip(low.Length).Where(i => bears[i] < Math.Max(0, most))]);
         Array.Sort(here);
         Array.Sort(today);
         Array.Sort(bears);
         var id = input.Demands[d].Id;
         var stone = input.Milestones[k].Id;
-        var at = Math.Max(0, (int)Math.Ceiling(confidence * runs) - 1);
         if (here[at] == int.MaxValue || bears[runs - 1 - at] == beyond)
         {
             return new OrderBy(id, stone, null, false, 0, null);
         }
 
         // The ranks between which the true day lies in 95 of 100 cases.
-        var width = (int)Math.Ceiling(1.96 * Math.Sqrt(runs * confidence * (1 - confidence)));
         var slack = bears[runs - 1 - at];
         var within = (bears[Math.Min(runs - 1, runs - 1 - at + width)] - bears[Math.Max(0, runs - 1 - at - width)] + 1) / 2;
         var cost = today[at] == int.MaxValue ? (planner.Model.Horizon / 1440) - here[at] : today[at] - here[at];
         return new OrderBy(id, stone, input.Today.PlusDays(slack), slack < 0, cost, slack) { Within = within };
+    }
+
+    // When a run meets the milestone if it is asked for today, and the last day of asking that it can bear: in steps that double, then by halves.
+    private static (int Today, int Bears) Bears(Func<int, int> when, int here, int good, int beyond)
+    {
+        var today = good >= 0 ? here : when(0);
+        var bad = today > here ? 0 : beyond;
+        good = today > here ? good : Math.Max(0, good);
+        for (var step = FirstStep; good + step < bad; step *= 2)
+        {
+            if (when(good + step) > here)
+            {
+                bad = good + step;
+                break;
+            }
+
+            good += step;
+        }
+
+        if (bad == beyond && when(beyond) <= here)
+        {
+            return (today, beyond);
+        }
+
+        while (bad - good > 1)
+        {
+            var middle = good + ((bad - good) / 2);
+            (good, bad) = when(middle) <= here ? (middle, bad) : (good, middle);
+        }
+
+        return (today, good);
     }
 
     // The order of work up to the last that a milestone needs: what comes after takes only what is left and does not matter to it.
@@ -180,13 +204,6 @@ public static class OrderByRule
     {
         var needed = planner.Model.Milestones[k].Operations.ToHashSet();
         return planner.Order.List[..(Array.FindLastIndex(planner.Order.List, needed.Contains) + 1)];
-    }
-
-    // The day of asking by the latest starts of what waits for it and the mean of its times.
-    private static int Guess(Planner planner, int d)
-    {
-        var latest = Enumerable.Range(0, planner.Model.Operations.Length).Where(o => planner.Model.Operations[o].Demands.Contains(d)).Select(o => planner.Order.Latest[o]).DefaultIfEmpty(0).Min();
-        return (latest - planner.Model.Demands[d].Lead.Mean - planner.Model.Demands[d].Enquiry.Mean) / 1440;
     }
 
     // Asked for so long ago it is here in every run.

@@ -210,7 +210,7 @@ public static class PlanCauses
 
         var m = planner.Model;
         double[][] days = [.. m.Milestones.Select(_ => new double[runs])];
-        PlanSimulation.Each(planner, runs, seed, (run, i) =>
+        PlanSimulation.Each(planner, [.. Enumerable.Range(0, runs)], seed, (run, i) =>
         {
             run.Draw(planner.Order.List, seed, i);
             for (var k = 0; k < days.Length; k++)

@@ -44,7 +44,7 @@ internal sealed class PlanSearch
     }
 
     /// <summary>Passes when nothing else is said: fewer for large plans, so that it stays quick.</summary>
-    public static int UsualPasses(PlanModel model) => Math.Clamp(90_000 / Math.Max(1, model.Operations.Length), 24, 320);
+    public static int UsualPasses(PlanModel model) => Math.Clamp(72_000 / Math.Max(1, model.Operations.Length), 24, 320);
 
     /// <summary>Looks for the best order.</summary>
     /// <param name="model">What is planned.</param>
@@ -65,6 +65,13 @@ internal sealed class PlanSearch
         bool More() => left-- > 0 && !(clock.Elapsed > time);
         var latest = RoughLatest();
         TakeTurns(latest);
+        if (passes <= 1)
+        {
+            // One order alone is compared with none, so that nothing has to be judged.
+            best = Settled(ListBy(before is null ? latest : As(before, latest)));
+            return best with { Latest = LatestStarts(), Apart = new double[aims.Count] };
+        }
+
         if (before is not null)
         {
             Try(ListBy(As(before, latest)));
@@ -313,8 +320,7 @@ internal sealed class PlanSearch
 
     private void Try(int[] list)
     {
-        Settle(list);
-        var order = new PlanOrder(list, [.. run.PackageSpan], [.. run.PackageRelease], [.. after], []);
+        var order = Settled(list);
         if (aims.Judge(run, order, judged?.Costs) is not { } now)
         {
             return;
@@ -327,6 +333,12 @@ internal sealed class PlanSearch
 
         judged = now;
         best = order;
+    }
+
+    private PlanOrder Settled(int[] list)
+    {
+        Settle(list);
+        return new PlanOrder(list, [.. run.PackageSpan], [.. run.PackageRelease], [.. after], []);
     }
 
     // Places a list until no package that opens its machine lies across a window.

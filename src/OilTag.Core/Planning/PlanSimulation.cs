@@ -165,9 +165,9 @@ public static class PlanSimulation
         return total.Sum(planner, runs, seed);
     }
 
-    /// <summary>Has something done with each run, several at a time; the run has the plan's order, and draws what it is asked to.</summary>
-    internal static void Each(Planner planner, int runs, int seed, Action<PlanRun, int> each, CancellationToken ct = default) =>
-        Batches(planner, runs, () => 0, (_, run, i) => each(run, i), null, ct);
+    /// <summary>Has something done with some of the runs, several at a time; the run has the plan's order, and draws what it is asked to.</summary>
+    internal static void Each(Planner planner, int[] numbers, int seed, Action<PlanRun, int> each, CancellationToken ct = default) =>
+        Batches(planner, numbers.Length, () => 0, (_, run, i) => each(run, numbers[i]), null, ct);
 
     internal static int Finish(PlanModel m, PlanRun run, int milestone)
     {
@@ -206,7 +206,7 @@ public static class PlanSimulation
                 return worker;
             }
 
-            var run = new PlanRun(planner.Model);
+            var run = planner.Idle.TryTake(out var used) ? used : new PlanRun(planner.Model);
             planner.Order.Set(run);
             var tally = make();
             tallies.Add(tally);
@@ -225,6 +225,11 @@ public static class PlanSimulation
             progress?.Invoke(Interlocked.Add(ref done, until - (batch * Batch)) / (double)runs);
             return worker;
         }, idle.Add);
+        foreach (var (run, _) in idle)
+        {
+            planner.Idle.Add(run);
+        }
+
         return [.. tallies];
     }
 

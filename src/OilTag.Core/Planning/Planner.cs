@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Numerics;
 using NodaTime;
 
@@ -45,6 +46,9 @@ public sealed class Planner
 
     /// <summary>True when something has to be put right before anything can be planned.</summary>
     public bool Stopped => model is null;
+
+    /// <summary>Runs of this plan that nobody uses now: they are large, and are made once for as many as work at the same time.</summary>
+    internal ConcurrentBag<PlanRun> Idle { get; } = [];
 
     internal PlanModel Model => model ?? throw new InvalidOperationException("The plan has problems that stop it.");
 
