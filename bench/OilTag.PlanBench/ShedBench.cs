@@ -10,14 +10,19 @@ internal static class ShedBench
 {
     public static int Check(int count)
     {
-        var bad = 0;
+        var (bad, bars, begun) = (0, 0, 0);
         for (var seed = 0; seed < count; seed++)
         {
             var dice = new Random(seed);
             var size = new ShedSize { Machines = 1 + dice.Next(4), Operations = 10 + dice.Next(70), People = 6 + dice.Next(12), Sites = 1 + (seed % 4 == 0 ? 1 : 0), OpenLimit = seed % 3 == 0 ? 1 + dice.Next(2) : null, OwnWork = seed % 2 == 1 };
             var input = RandomShed.Make(size, seed);
-            var plan = new Planner(input, passes: 12).Schedule();
-            foreach (var w in ScheduleValidator.Wrong(input, plan).Take(3))
+            var planner = new Planner(input, passes: 12);
+            var plan = planner.Schedule();
+            bars += input.Operations.Count(o => o.NotBy.Count > 0);
+            begun += input.Packages.Count(p => p is { Started: true, Opens: true } && input.Machines.First(m => m.Id == p.Machine).Windows is { Count: > 0 });
+
+            // By expected values, and as it is drawn.
+            foreach (var w in ScheduleValidator.Wrong(input, plan).Concat(ScheduleValidator.Wrong(input, planner.Schedule(PlanSimulation.Run(planner, 64)))).Take(3))
             {
                 Console.WriteLine($"seed {seed}: {w}");
                 bad++;
@@ -32,7 +37,7 @@ internal static class ShedBench
             }
         }
 
-        Console.WriteLine($"{count} plans, {bad} faults");
+        Console.WriteLine($"{count} sheds, {2 * count} plans, {bars} operations that somebody is barred from, {begun} begun packages that meet windows: {bad} faults");
         return bad == 0 ? 0 : 1;
     }
 
