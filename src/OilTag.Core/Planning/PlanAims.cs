@@ -60,6 +60,10 @@ internal sealed class PlanAims
 
     public int Count => milestones + windows.Length;
 
+    /// <summary>What belongs to the windows among values of all aims, by machine and the minute from which it must be whole.</summary>
+    public IReadOnlyDictionary<(int Machine, int From), double> OfWindows(double[] values) =>
+        windows.Select((w, k) => (w.Machine, w.From, Value: values[milestones + k])).ToDictionary(w => (w.Machine, w.From), w => w.Value);
+
     /// <summary>A difference of cost that is hardly one: a hundredth of the chance of what counts most.</summary>
     public double Hardly => certain ? 0 : 0.01 * weights.Append(1).Max();
 

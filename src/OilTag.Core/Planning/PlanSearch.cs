@@ -8,6 +8,9 @@ internal sealed record PlanOrder(int[] List, int[] PackageSpan, int[] PackageRel
     /// <summary>By how much the chance of each aim, milestones first, differs between two searches: the standard deviation, 0 to 1.</summary>
     public double[] Apart { get; init; } = [];
 
+    /// <summary>The same of windows, by machine and the minute from which it must be whole.</summary>
+    public IReadOnlyDictionary<(int Machine, int From), double> WindowsApart { get; init; } = new Dictionary<(int Machine, int From), double>();
+
     public void Set(PlanRun run)
     {
         PackageSpan.CopyTo(run.PackageSpan, 0);
@@ -131,7 +134,7 @@ internal sealed class PlanSearch
             (best, judged) = (kept, was);
         }
 
-        return best! with { Latest = LatestStarts(), Apart = apart };
+        return best! with { Latest = LatestStarts(), Apart = apart, WindowsApart = aims.OfWindows(apart) };
     }
 
     // One of the changes: where something waits, all that an aim needs, a package, or a little of everything.

@@ -50,14 +50,16 @@ public sealed record SimulatedMilestone
     public int InTen => Tenths(Chance);
 
     /// <summary>The chance in words: "6 in 10", or "6 to 7 in 10" where it is not so sure and its 95 % interval holds both.</summary>
-    public string Words
+    public string Words => Told(Chance, ChanceError);
+
+    /// <summary>A chance in words: "6 in 10", or "6 to 7 in 10" where it is not so sure and its 95 % interval holds both.</summary>
+    /// <param name="chance">Chance, 0 to 1.</param>
+    /// <param name="error">Its standard error.</param>
+    internal static string Told(double chance, double error)
     {
-        get
-        {
-            var from = Tenths(Math.Max(0, Chance - (2 * ChanceError)));
-            var until = Chance < 1 ? Tenths(Math.Min(0.999, Chance + (2 * ChanceError))) : 10;
-            return ChanceError > Sure && from < until ? $"{from} to {until} in 10" : $"{InTen} in 10";
-        }
+        var from = Tenths(Math.Max(0, chance - (2 * error)));
+        var until = chance < 1 ? Tenths(Math.Min(0.999, chance + (2 * error))) : 10;
+        return error > Sure && from < until ? $"{from} to {until} in 10" : $"{Tenths(chance)} in 10";
     }
 
     /// <summary>A chance in tenths, as rivets show it.</summary>
@@ -102,7 +104,12 @@ public sealed record SimulatedDemand(string Id, double Critical);
 /// <param name="Machine">Machine.</param>
 /// <param name="Window">The window.</param>
 /// <param name="Chance">Share of the runs in which no package that opens it is open then.</param>
-public sealed record SimulatedWindow(string Machine, PlanWindow Window, double Chance);
+/// <param name="ChanceError">Standard error of the chance, with how much it differs between two searches for the order of work.</param>
+public sealed record SimulatedWindow(string Machine, PlanWindow Window, double Chance, double ChanceError = 0)
+{
+    /// <summary>The chance in words.</summary>
+    public string Words => SimulatedMilestone.Told(Chance, ChanceError);
+}
 
 /// <summary>What many runs of the plan with drawn hours, lead times, damage, weather and attendance say.</summary>
 public sealed record PlanForecast
@@ -515,7 +522,12 @@ public static class PlanSimulation
                 Demands = [.. input.Demands.Select((d, i) => new SimulatedDemand(d.Id, awaited.Select(a => a[i]).DefaultIfEmpty().Max() / (double)runs)).Where(d => d.Critical > 0)],
                 Windows = [.. input.Machines.SelectMany((x, i) => (x.Windows ?? []).Select((w, j) => (Machine: x, Window: w, At: (i, j))))
                     .Where(w => w.Window.When.From > input.Today && Array.Exists(m.Packages, p => p.Opens && p.Machine == w.At.i))
-                    .Select(w => new SimulatedWindow(w.Machine.Id, w.Window, 1 - (windowOpen[w.At.i][w.At.j] / (double)runs)))],
+                    .Select(w =>
+                    {
+                        var chance = 1 - (windowOpen[w.At.i][w.At.j] / (double)runs);
+                        var apart = planner.Order.WindowsApart.GetValueOrDefault((w.At.i, Period.DaysBetween(input.Today, w.Window.When.From) * 1440));
+                        return new SimulatedWindow(w.Machine.Id, w.Window, chance, Math.Sqrt((chance * (1 - chance) / runs) + (apart * apart)));
+                    })],
             };
         }
 

@@ -53,7 +53,10 @@ public static class AssemblyRule
     /// <summary>Pounds that an hour of work brings with it in material and shops while our own jobs are too few. An assumption, shown as one.</summary>
     public static readonly HoursRange AssumedPounds = new(2, 8, 30);
 
-    /// <summary>How many times what a worn assembly takes one in this condition does: at least, likely, at most.</summary>
+    /// <summary>
+    /// How many times what a worn assembly takes one in this condition does: at least, likely, at most. One that nobody judged or looked at is taken for half a
+    /// worn one, as the worst are opened first.
+    /// </summary>
     /// <param name="condition">How bad it is; null when nobody has said.</param>
     public static HoursRange Times(AssemblyCondition? condition) => condition switch
     {
@@ -62,23 +65,23 @@ public static class AssemblyRule
         AssemblyCondition.Bad => new HoursRange(1, 2.5, 5),
         AssemblyCondition.Wreck => new HoursRange(2, 5, 10),
         AssemblyCondition.Missing => new HoursRange(2, 6, 15),
-        _ => new HoursRange(0.1, 1, 10),
+        _ => new HoursRange(0, 0.5, 2),
     };
 
     /// <summary>What a worn assembly takes.</summary>
-    /// <param name="known">Assemblies of our own that were worked on: condition, and hours on record above nought.</param>
+    /// <param name="known">Assemblies of our own that were looked at: condition, and hours on record, nought for those that wanted no work.</param>
     /// <returns>Hours, and from how many, in words.</returns>
     public static (HoursRange Hours, string Source) Worn(IReadOnlyCollection<(AssemblyCondition? Condition, double Hours)> known)
     {
         ArgumentNullException.ThrowIfNull(known);
-        if (known.Count < Fewest)
+        if (known.Count < Fewest || known.Sum(k => k.Hours) <= 0)
         {
             return (AssumedWorn, string.Create(CultureInfo.InvariantCulture, $"{AssumedWorn.Low} to {AssumedWorn.High} h, likely {AssumedWorn.Likely}, assumed for a worn one, as {(known.Count == 0 ? "none" : $"only {known.Count}")} of ours {(known.Count == 1 ? "is" : "are")} on record"));
         }
 
-        var likely = known.Sum(k => k.Hours) / known.Sum(k => Times(k.Condition).Likely);
-        var hours = new HoursRange(likely / 2, likely, likely * 2);
-        return (hours, string.Create(CultureInfo.InvariantCulture, $"a worn one takes about {likely:0.#} h, half to twice that, from {known.Count} assemblies of ours"));
+        var likely = known.Sum(k => k.Hours) / known.Sum(k => Times(k.Condition ?? AssemblyCondition.Worn).Likely);
+        var hours = new HoursRange(likely / 1.5, likely, likely * 1.5);
+        return (hours, string.Create(CultureInfo.InvariantCulture, $"a worn one takes about {likely:0.#} h, two thirds to one and a half times that, from {known.Count} assemblies of ours"));
     }
 
     /// <summary>What assemblies want beyond what is on record of them. Those that somebody looked at and nobody judged stand by their record alone.</summary>

@@ -31,9 +31,10 @@ public static class AssemblyQuery
         ArgumentNullException.ThrowIfNull(db);
 
         // Somebody looked where something was found, taken off or planned.
-        var places = await db.Places.AsNoTracking().Where(p => p.MachineId == machineId && p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ThenBy(p => p.Id).Select(p => new
+        var places = await db.Places.AsNoTracking().Where(p => p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ThenBy(p => p.Id).Select(p => new
         {
             p.Id,
+            p.MachineId,
             p.ParentId,
             p.Name,
             p.Hand,
@@ -44,14 +45,15 @@ public static class AssemblyQuery
         var worked = await (
             from k in db.Packages
             join p in db.Places on k.PlaceId equals p.Id
-            join a in db.Places on (p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId) equals (Guid?)a.Id
             where k.CancelledWhy == string.Empty
-            select new { a.Id, a.Condition, Hours = k.Operations.Sum(o => o.Likely) }).ToListAsync(ct);
-        var taken = worked.GroupBy(w => w.Id).Select(g => (g.Key, g.First().Condition, Hours: g.Sum(w => w.Hours))).Where(g => g.Hours > 0).ToList();
-        var hours = taken.ToDictionary(g => g.Key, g => g.Hours);
+            select new { Id = p.Kind == PlaceKind.Assembly ? p.Id : p.ParentId ?? p.Id, Hours = k.Operations.Sum(o => o.Likely) }).ToListAsync(ct);
+        var hours = worked.GroupBy(w => w.Id).ToDictionary(g => g.Key, g => g.Sum(w => w.Hours));
+
+        // An assembly of assemblies is judged by those in it.
         var parents = places.Select(p => p.ParentId).ToHashSet();
+        places.RemoveAll(p => parents.Contains(p.Id));
         return new AssemblyFacts(
-            [.. places.Where(p => !parents.Contains(p.Id)).Select(p => new AssemblyRow(p.Id, PlaceNames.Full(p.Name, p.Hand, p.Position), new AssemblyStand(p.Condition, p.Looked, hours.GetValueOrDefault(p.Id))))],
-            AssemblyRule.Worn([.. taken.Select(g => (g.Condition, g.Hours))]));
+            [.. places.Where(p => p.MachineId == machineId).Select(p => new AssemblyRow(p.Id, PlaceNames.Full(p.Name, p.Hand, p.Position), new AssemblyStand(p.Condition, p.Looked, hours.GetValueOrDefault(p.Id))))],
+            AssemblyRule.Worn([.. places.Where(p => p.Looked).Select(p => (p.Condition, hours.GetValueOrDefault(p.Id)))]));
     }
 }

@@ -16,6 +16,7 @@ public sealed class AssemblyRuleTests
         hours.ShouldBe(AssemblyRule.AssumedWorn);
         source.ShouldBe("8 to 80 h, likely 24, assumed for a worn one, as only 2 of ours are on record");
         AssemblyRule.Worn([]).Source.ShouldContain("as none of ours are on record");
+        AssemblyRule.Worn([(null, 0), (null, 0), (null, 0)]).Hours.ShouldBe(AssemblyRule.AssumedWorn, "three without a single hour say nothing");
     }
 
     /// <summary>A bad one of 50 hours, a sound one of 6 and a worn one of 20: 76 ÷ (2.5 + 0.3 + 1) = 20 hours for a worn one.</summary>
@@ -23,8 +24,8 @@ public sealed class AssemblyRuleTests
     public void A_worn_one_is_learned_from_what_ours_took_by_how_bad_they_were()
     {
         var (hours, source) = AssemblyRule.Worn([(AssemblyCondition.Bad, 50), (AssemblyCondition.Sound, 6), (null, 20)]);
-        hours.ShouldBe(new HoursRange(10, 20, 40));
-        source.ShouldBe("a worn one takes about 20 h, half to twice that, from 3 assemblies of ours");
+        hours.ShouldBe(new HoursRange(20 / 1.5, 20, 30));
+        source.ShouldBe("a worn one takes about 20 h, two thirds to one and a half times that, from 3 assemblies of ours");
     }
 
     [Fact]
@@ -33,7 +34,7 @@ public sealed class AssemblyRuleTests
         var worn = (new HoursRange(10, 20, 40), "a worn one takes 20 h");
         AssemblyRule.Rest([Unseen(AssemblyCondition.Wreck)], worn).Hours.ShouldBe(new HoursRange(20, 100, 400));
         var rest = AssemblyRule.Rest([new AssemblyStand(AssemblyCondition.Wreck, true, 30), Unseen(null), new AssemblyStand(null, true, 15)], worn);
-        rest.Hours.ShouldBe(new HoursRange(0 + 1, 70 + 20, 370 + 400));
+        rest.Hours.ShouldBe(new HoursRange(0, 70 + 10, 370 + 80));
         rest.Count.ShouldBe(2);
         rest.Source.ShouldBe("assemblies nobody has had apart: 1 a wreck, 1 not looked at; a worn one takes 20 h");
     }

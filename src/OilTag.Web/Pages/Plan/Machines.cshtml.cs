@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
+using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Planning;
 using OilTag.Core.Work;
@@ -16,6 +17,13 @@ public sealed class MachinesModel(OilTagDb db, WorkshopLoader workshop, PlanLoad
     public Workshop Shop { get; private set; } = null!;
 
     public ReadyPlan? Plan { get; private set; }
+
+    /// <summary>How sure it is that a machine is whole when a window begins, in words; null where nothing that opens it is planned.</summary>
+    public string? Whole(string letter, MachineWindow window)
+    {
+        ArgumentNullException.ThrowIfNull(window);
+        return Plan?.Result.Forecast?.Windows.FirstOrDefault(w => w.Machine == letter && w.Window.When.From == LocalDate.FromDateOnly(window.From))?.Words;
+    }
 
     public IReadOnlyList<(Machine Machine, MachineCost Cost)> Lines { get; private set; } = [];
 
