@@ -92,7 +92,7 @@ public sealed record SimulatedMilestone
 /// <param name="Critical">Share of the runs in which it lies on the chain that fixes the date of a milestone, the highest over the milestones.</param>
 /// <param name="Even">Day by which it is done in half of the runs; null beyond the planned weeks.</param>
 /// <param name="Safe">Day by which it is done in eight runs of ten; null beyond the planned weeks.</param>
-/// <param name="Begun">Day by which it is begun in half of the runs, of every eighth of them; null beyond the planned weeks.</param>
+/// <param name="Begun">Day by which it is begun in half of the runs, of the first 256; null beyond the planned weeks.</param>
 public sealed record SimulatedOperation(string Id, double Critical, LocalDate? Even, LocalDate? Safe, LocalDate? Begun = null);
 
 /// <summary>How often something that has to come fixes a date.</summary>
@@ -244,7 +244,6 @@ public static class PlanSimulation
     private sealed class Tally
     {
         private const int Keep = 16;
-        private const int StartsEvery = 8;
         private readonly PlanModel m;
         private readonly int n;
         private readonly int days;
@@ -253,7 +252,7 @@ public static class PlanSimulation
         private readonly int[][] critical;
         private readonly int[][] awaited;
         private readonly int[] operationDay;
-        private readonly int[] startDay;
+        private readonly List<short[]> starts = [];
         private readonly int[] kept;
         private readonly long[] sum;
         private readonly long[] square;
@@ -267,7 +266,6 @@ public static class PlanSimulation
         private readonly int[][] windowOpen;
         private int chain;
         private int keeps;
-        private int starts;
 
         public Tally(PlanModel model, int until)
         {
@@ -281,7 +279,6 @@ public static class PlanSimulation
             critical = [.. Enumerable.Range(0, k).Select(_ => new int[n])];
             awaited = [.. Enumerable.Range(0, k).Select(_ => new int[m.Demands.Length])];
             operationDay = new int[n * (days + 1)];
-            startDay = new int[n * (days + 1)];
             kept = new int[Keep * n];
             sum = new long[factors];
             square = new long[factors];
@@ -296,13 +293,9 @@ public static class PlanSimulation
 
         public void Add(PlanRun run, int number)
         {
-            if (number % StartsEvery == 0)
+            if (number < SeededRandom.Strata)
             {
-                starts++;
-                for (var o = 0; o < n; o++)
-                {
-                    startDay[(o * (days + 1)) + (run.Start[o] == PlanModel.Never ? days : Math.Min(days - 1, run.Start[o] / 1440))]++;
-                }
+                starts.Add([.. run.Start.Select(s => (short)(s == PlanModel.Never ? days : Math.Min(days - 1, s / 1440)))]);
             }
 
             if (keeps == Keep)
@@ -466,8 +459,7 @@ public static class PlanSimulation
             }
 
             Ints(operationDay, other.operationDay);
-            Ints(startDay, other.startDay);
-            starts += other.starts;
+            starts.AddRange(other.starts);
             Ints(unfinished, other.unfinished);
             Longs(sum, other.sum);
             Longs(square, other.square);
@@ -518,7 +510,7 @@ public static class PlanSimulation
                     critical.Select(c => c[i]).DefaultIfEmpty().Max() / (double)runs,
                     Day(Rank(operationDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.5 * runs))),
                     Day(Rank(operationDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.8 * runs))),
-                    Day(Rank(startDay.AsSpan(i * (days + 1), days + 1), (int)Math.Ceiling(0.5 * starts)))))],
+                    Day(starts.Select(s => s[i]).Order().ElementAt((starts.Count - 1) / 2))))],
                 Demands = [.. input.Demands.Select((d, i) => new SimulatedDemand(d.Id, awaited.Select(a => a[i]).DefaultIfEmpty().Max() / (double)runs)).Where(d => d.Critical > 0)],
                 Windows = [.. input.Machines.SelectMany((x, i) => (x.Windows ?? []).Select((w, j) => (Machine: x, Window: w, At: (i, j))))
                     .Where(w => w.Window.When.From > input.Today && Array.Exists(m.Packages, p => p.Opens && p.Machine == w.At.i))
