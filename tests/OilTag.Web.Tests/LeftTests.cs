@@ -100,5 +100,28 @@ public sealed class LeftTests : IAsyncLifetime
         plan.Input.Operations.Where(o => o.Package == $"{lost.Number}" && o.Id != search.Id && o.After.Any(a => a.Operation == search.Id)).ShouldNotBeEmpty();
     }
 
+    /// <summary>What nobody has asked about is not here: the step that wants it waits for the time that an order is taken for, and the plan says that it is assumed.</summary>
+    [Fact]
+    public async Task An_order_that_is_not_placed_stops_its_step()
+    {
+        var (step, demand) = await shed.AskAsync(async db =>
+        {
+            var of = (await db.Packages.Include(k => k.Operations).Where(k => k.ClosedAt == null && k.WaitingOn == string.Empty && k.Operations.Any(o => o.DoneAt == null)).OrderBy(k => k.Number).ToListAsync())
+                .SelectMany(k => k.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).Take(1)).First(o => o.Needs.Elapsed is null && o.Needs.Demands.Count == 0 && !o.Hold);
+            var package = await db.Packages.SingleAsync(k => k.Id == of.PackageId);
+            var made = new Core.Stores.Demand { MachineId = package.MachineId, PlaceId = package.PlaceId, What = "gland packing of the test", Quantity = 1, Source = Core.Stores.DemandSource.Package, At = shed.Clock.GetCurrentInstant() };
+            db.Demands.Add(made);
+            of.Needs = of.Needs with { Demands = [made.Id] };
+            await db.SaveChangesAsync();
+            return (of, made);
+        });
+        var plan = await PlanAsync();
+        var wanted = plan.Input.Demands.Single(d => d.Id == PlanQuery.Id(demand.Id));
+        wanted.Lead.Low.ShouldBeGreaterThan(0);
+        plan.Input.Operations.Single(o => o.Id == PlanQuery.Id(step.Id)).Demands.ShouldBe([wanted.Id]);
+        plan.Result.Schedule.Operations.Single(o => o.Id == PlanQuery.Id(step.Id)).Start!.Value.Date.ShouldBeGreaterThanOrEqualTo(Today.PlusDays((int)wanted.Lead.Low));
+        plan.Result.OrderBy.ShouldContain(o => o.Demand == wanted.Id);
+    }
+
     private static LocalDate Today => HandClock.Today;
 }

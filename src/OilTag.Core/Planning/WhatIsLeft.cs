@@ -22,6 +22,9 @@ public enum LeftKind
     /// <summary>Things to look at again.</summary>
     Rechecks,
 
+    /// <summary>Papers and tests that parts must have before they are finally fitted, and trials that are not ended.</summary>
+    Papers,
+
     /// <summary>Steps of open packages that nobody gave hours for.</summary>
     NoHours,
 }
@@ -74,6 +77,15 @@ public sealed record LeftFacts
 
     /// <summary>Things to look at again.</summary>
     public int Rechecks { get; init; }
+
+    /// <summary>Certificates that parts that are off must have and have not.</summary>
+    public int Certificates { get; init; }
+
+    /// <summary>Test reports that parts that are off must have and have not.</summary>
+    public int Tests { get; init; }
+
+    /// <summary>Trial assemblies that are not ended.</summary>
+    public int Trials { get; init; }
 }
 
 /// <summary>One source of hours.</summary>
@@ -111,6 +123,15 @@ public static class WhatIsLeft
 
     /// <summary>What looking again at a thing is taken for. An assumption, shown as one.</summary>
     public static readonly HoursRange Recheck = new(0.25, 0.5, 1);
+
+    /// <summary>What getting and filing a certificate is taken for, beside the weeks that it may take. An assumption, shown as one.</summary>
+    public static readonly HoursRange Certificate = new(0.25, 0.5, 1);
+
+    /// <summary>What a test is taken for. An assumption, shown as one.</summary>
+    public static readonly HoursRange Test = new(0.5, 1.5, 4);
+
+    /// <summary>What a trial assembly still wants. An assumption, shown as one.</summary>
+    public static readonly HoursRange Trial = new(1, 2, 6);
 
     private const int Draws = 4096;
 
@@ -153,6 +174,7 @@ public static class WhatIsLeft
         LeftKind.Findings => "Undecided findings",
         LeftKind.NotFound => "Damage not found yet",
         LeftKind.Rechecks => "To look at again",
+        LeftKind.Papers => "Papers, tests and trials",
         _ => "No hours given",
     };
 
@@ -181,6 +203,18 @@ public static class WhatIsLeft
             string.Join("; ", new[] { f.Damage.Count == 0 ? null : $"{Number(f.Damage.Count)} that somebody thinks likely", f.Assemblies.Count == 0 ? null : f.Assemblies.Source }.OfType<string>()),
             f.Assemblies.Count > 0);
         yield return new LeftRow(LeftKind.Rechecks, f.Rechecks, Times(Recheck, f.Rechecks), 0, "a quarter of an hour to an hour each is assumed", true);
+        yield return new LeftRow(
+            LeftKind.Papers,
+            f.Certificates + f.Tests + f.Trials,
+            Times(Certificate, f.Certificates) + Times(Test, f.Tests) + Times(Trial, f.Trials),
+            0,
+            string.Join("; ", new[]
+            {
+                f.Certificates == 0 ? null : $"{Number(f.Certificates)} {(f.Certificates == 1 ? "certificate" : "certificates")} wanted before a part is fitted, up to an hour each assumed",
+                f.Tests == 0 ? null : $"{Number(f.Tests)} test {(f.Tests == 1 ? "report" : "reports")} wanted, half an hour to four hours each assumed",
+                f.Trials == 0 ? null : $"{Number(f.Trials)} {(f.Trials == 1 ? "trial is" : "trials are")} not ended, one to six hours each assumed",
+            }.OfType<string>()),
+            true);
         yield return new LeftRow(LeftKind.NoHours, f.StepsWithoutHours, Times(UnknownStep, f.StepsWithoutHours), 0, $"nobody has said; an hour to two days a step is assumed, in {Number(f.PackagesWithoutHours)} {(f.PackagesWithoutHours == 1 ? "package" : "packages")}", true);
     }
 

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using NodaTime;
 using OilTag.Core.Machines;
 using OilTag.Core.Planning;
+using OilTag.Core.Strip;
 using OilTag.Core.Survey;
 using OilTag.Core.Work;
 using OilTag.Data.Machines;
@@ -41,6 +42,11 @@ public static class LeftQuery
             Settled = settled.Count(),
             Worked = settled.Count(f => work.Contains(f.Decided)),
             Minutes = db.Hours.Where(h => h.MachineId == machineId).Sum(h => (int?)h.Minutes) ?? 0,
+            Trials = db.Trials.Count(t => t.MachineId == machineId && t.EndedAt == null),
+            Papers = (from t in db.Tags
+                      join s in db.Places on t.SlotId equals s.Id
+                      where t.MachineId == machineId && t.ClosedAt == null && s.Papers != PaperKinds.None
+                      select new { s.Papers, There = db.Papers.Where(x => x.TagId == t.Id && x.WithdrawnAt == null).Select(x => x.Kind).ToList() }).ToList(),
             Rechecks = db.Rechecks.Count(r => r.MachineId == machineId && r.EndedAt == null),
             Damage = (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where p.MachineId == machineId && s.EndedAt == null orderby s.Id select new { s.Percent, s.Low, s.Likely, s.High }).ToList(),
             Each = db.Packages.Where(k => k.FindingId != null && k.CancelledWhy == string.Empty)
@@ -66,6 +72,9 @@ public static class LeftQuery
             Settled = sums.Settled,
             Assemblies = assemblies.Rest,
             Rechecks = sums.Rechecks,
+            Trials = sums.Trials,
+            Certificates = sums.Papers.Count(p => p.Papers.HasFlag(PaperKinds.Certificate) && !p.There.Contains(PaperKinds.Certificate)),
+            Tests = sums.Papers.Count(p => p.Papers.HasFlag(PaperKinds.TestReport) && !p.There.Contains(PaperKinds.TestReport)),
         };
     }
 }

@@ -259,12 +259,12 @@ public static class PlanQuery
             Package = LeftId + machine.Letter,
             Name = name,
             Hours = hours,
-            Like = what is "findings" or "unseen" or "again" ? string.Empty : "putting back",
+            Like = what is "findings" or "unseen" or "again" or "papers" ? string.Empty : "putting back",
             MaxCrew = 2,
             Assumed = assumed,
             After = after,
         });
-        foreach (var (kind, what, name) in new[] { (LeftKind.Findings, "findings", "What the undecided findings want"), (LeftKind.NotFound, "unseen", "What is in assemblies that nobody has looked at"), (LeftKind.Rechecks, "again", "What is to be looked at again") })
+        foreach (var (kind, what, name) in new[] { (LeftKind.Findings, "findings", "What the undecided findings want"), (LeftKind.NotFound, "unseen", "What is in assemblies that nobody has looked at"), (LeftKind.Rechecks, "again", "What is to be looked at again"), (LeftKind.Papers, "papers", "Papers, tests and trials") })
         {
             if (of.GetValueOrDefault(kind) is { } row)
             {

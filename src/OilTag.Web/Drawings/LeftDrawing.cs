@@ -78,6 +78,7 @@ public static class LeftDrawing
         LeftKind.Findings => "Findings",
         LeftKind.NotFound => "Not found",
         LeftKind.Rechecks => "Look again",
+        LeftKind.Papers => "Papers, tests",
         LeftKind.NoHours => "No hours",
         _ => "Packages",
     };

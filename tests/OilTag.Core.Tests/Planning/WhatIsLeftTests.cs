@@ -65,6 +65,15 @@ public sealed class WhatIsLeftTests
         left.Unsettled.ShouldBe(Row(left, LeftKind.NoHours).Share);
     }
 
+    [Fact]
+    public void Papers_tests_and_trials_that_are_wanted_count()
+    {
+        var left = WhatIsLeft.Of(Nothing with { Certificates = 2, Tests = 1, Trials = 1 });
+        Row(left, LeftKind.Papers).Hours.ShouldBe(new HoursRange(0.5 + 0.5 + 1, 1 + 1.5 + 2, 2 + 4 + 6));
+        Row(left, LeftKind.Papers).Count.ShouldBe(4);
+        Row(left, LeftKind.Papers).Source.ShouldBe("2 certificates wanted before a part is fitted, up to an hour each assumed; 1 test report wanted, half an hour to four hours each assumed; 1 trial is not ended, one to six hours each assumed");
+    }
+
     /// <summary>One source alone: the tenth of its triangle (closed form), within what 4,096 draws leave.</summary>
     [Fact]
     public void The_range_of_one_source_is_that_of_its_triangle()

@@ -67,6 +67,7 @@ public sealed class LeftModel(OilTagDb db, AccessLoader accesses, PlanLoader pla
             LeftKind.PuttingBack => ("In order", $"/machines/{Machine.Letter}/sequence"),
             LeftKind.Findings => ("Decide", $"/survey?m={Machine.Letter}"),
             LeftKind.NotFound => ("What may be there", "/plan/damage"),
+            LeftKind.Papers => ("What lacks them", $"/strip?m={Machine.Letter}"),
             LeftKind.Rechecks => ("Look again", $"/machines/{Machine.Letter}/service"),
             _ => ("Give hours", $"/work?m={Machine.Letter}"),
         };
