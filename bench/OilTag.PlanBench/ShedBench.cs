@@ -19,7 +19,8 @@ internal static class ShedBench
             var planner = new Planner(input, passes: 12);
             var plan = planner.Schedule();
             bars += input.Operations.Count(o => o.NotBy.Count > 0);
-            begun += input.Packages.Count(p => p is { Started: true, Opens: true } && input.Machines.First(m => m.Id == p.Machine).Windows is { Count: > 0 });
+            begun += input.Packages.Count(
+                p => p is { Started: true, Opens: true } && input.Machines.First(m => m.Id == p.Machine).Windows is { Count: > 0 });
 
             // By expected values, and as it is drawn.
             foreach (var w in ScheduleValidator.Wrong(input, plan).Concat(ScheduleValidator.Wrong(input, planner.Schedule(PlanSimulation.Run(planner, 64)))).Take(3))
@@ -37,7 +38,8 @@ internal static class ShedBench
             }
         }
 
-        Console.WriteLine($"{count} sheds, {2 * count} plans, {bars} operations that somebody is barred from, {begun} begun packages that meet windows: {bad} faults");
+        Console.WriteLine(
+            $"{count} sheds, {2 * count} plans, {bars} operations that somebody is barred from, {begun} begun packages that meet windows: {bad} faults");
         return bad == 0 ? 0 : 1;
     }
 

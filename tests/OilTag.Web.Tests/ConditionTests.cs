@@ -181,10 +181,12 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
     public async Task What_was_filled_leaves_the_list()
     {
         using var tobit = await shed.AsAsync("tobit");
-        var place = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Injector" && p.Hand == Core.Machines.Hand.Left).SingleAsync());
+        var place = await shed.AskAsync(
+            db => db.Places.Where(p => p.Name == "Injector" && p.Hand == Core.Machines.Hand.Left).SingleAsync());
         await shed.AskAsync(async db =>
         {
-            db.Looks.Add(new Core.Survey.Look { MachineId = place.MachineId, PlaceId = place.Id, Why = "A look of the test", ById = await db.People.Where(p => p.Name == "Tobit Crane").Select(p => p.Id).SingleAsync() });
+            db.Looks.Add(
+                new Core.Survey.Look { MachineId = place.MachineId, PlaceId = place.Id, Why = "A look of the test", ById = await db.People.Where(p => p.Name == "Tobit Crane").Select(p => p.Id).SingleAsync() });
             return await db.SaveChangesAsync();
         });
         async Task LogAsync(string what, string known)
@@ -207,7 +209,8 @@ public sealed class ConditionTests(Shed shed) : IClassFixture<Shed>
     public async Task A_doubtful_reading_is_asked_and_can_be_insisted_on()
     {
         using var tobit = await shed.AsAsync("tobit");
-        var place = await shed.AskAsync(db => db.Places.Where(p => p.Name == "Injector" && p.Hand == Core.Machines.Hand.Right).Select(p => p.Id).SingleAsync());
+        var place = await shed.AskAsync(
+            db => db.Places.Where(p => p.Name == "Injector" && p.Hand == Core.Machines.Hand.Right).Select(p => p.Id).SingleAsync());
         await tobit.OpenAsync($"/survey/new?place={place}");
         (string, string?)[] typed = [("What", "Wasted away"), ("Feature", "Thickness"), ("Reading", "0.4 mm"), ("Nominal", "10 mm"), ("Limit", "8 mm"), ("Evidence", "Measured")];
         (await tobit.PostAsync($"/survey/new?place={place}", typed)).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);

@@ -175,7 +175,8 @@ public sealed class DayTests : IAsyncLifetime
             await una.OpenAsync($"/today/choose/{one.PersonId}");
             other = una.Page.QuerySelectorAll("input[name=Operation]")
                 .Where(i => i.GetAttribute("value") is { Length: > 0 } v && !has.Contains(Guid.Parse(v)))
-                .Where(i => !i.ParentElement!.TextContent.Contains("cleared for it", StringComparison.Ordinal) && !i.ParentElement.TextContent.Contains("wants", StringComparison.Ordinal))
+                .Where(
+                    i => !i.ParentElement!.TextContent.Contains("cleared for it", StringComparison.Ordinal) && !i.ParentElement.TextContent.Contains("wants", StringComparison.Ordinal))
                 .Select(i => i.GetAttribute("value"))
                 .FirstOrDefault();
             if (other is not null)
@@ -215,7 +216,8 @@ public sealed class DayTests : IAsyncLifetime
     public async Task A_step_waits_for_the_one_before_it()
     {
         var facts = await shed.AskAsync(db => DayQuery.LoadAsync(db, null, shed.Clock.Now, HandClock.Zone, Ct));
-        var waits = facts.Input.Operations.Where(o => facts.Input.Awaits(o, new LocalTime(23, 0), facts.AsGiven.Stretches) is not null).ToList();
+        var waits = facts.Input.Operations.Where(
+            o => facts.Input.Awaits(o, new LocalTime(23, 0), facts.AsGiven.Stretches) is not null).ToList();
         waits.ShouldNotBeEmpty();
         using var una = await shed.AsAsync("una");
         foreach (var step in waits)
@@ -229,7 +231,11 @@ public sealed class DayTests : IAsyncLifetime
             var id = Guid.Parse(who.Id);
             await una.OpenAsync($"/today/choose/{id}");
             una.Page.QuerySelector($"input[value='{Guid.Parse(step.Id)}']").ShouldBeNull(step.Name);
-            await una.PostAsync($"/today/choose/{id}", ("Operation", Guid.Parse(step.Id).ToString()), ("From", "10:20"), ("Seen", una.Typed("Seen")!));
+            await una.PostAsync(
+                $"/today/choose/{id}",
+                ("Operation", Guid.Parse(step.Id).ToString()),
+                ("From", "10:20"),
+                ("Seen", una.Typed("Seen")!));
             una.Beside("Operation").ShouldContain("comes before it and is not done");
         }
 

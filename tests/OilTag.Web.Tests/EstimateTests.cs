@@ -28,7 +28,10 @@ public sealed class EstimateTests : IAsyncLifetime
         {
             (await una.PostAsync($"{at}&handler=Judge", [.. ids.SelectMany(id => new (string, string?)[] { ("Assembly", id), ("Condition", condition?.ToString() ?? string.Empty) })])).StatusCode.ShouldBe(HttpStatusCode.Redirect, una.Text);
             await una.OpenAsync(at);
-            var likely = una.Page.QuerySelectorAll(".headline p b").Select(b => double.Parse(new string([.. b.TextContent.Where(char.IsDigit)]), System.Globalization.CultureInfo.InvariantCulture)).ToList();
+            var likely = una.Page.QuerySelectorAll(".headline p b")
+                .Select(
+                    b => double.Parse(new string([.. b.TextContent.Where(char.IsDigit)]), System.Globalization.CultureInfo.InvariantCulture))
+                .ToList();
             return (likely[0], likely[1]);
         }
 
@@ -54,12 +57,16 @@ public sealed class EstimateTests : IAsyncLifetime
     public async Task An_assembly_of_another_machine_is_refused_and_a_reader_may_not()
     {
         var two = await shed.AskAsync(db => db.Machines.OrderBy(m => m.Letter).Take(2).ToListAsync(Ct));
-        var other = await shed.AskAsync(db => db.Places.FirstAsync(p => p.MachineId == two[1].Id && p.Kind == OilTag.Core.Machines.PlaceKind.Assembly, Ct));
+        var other = await shed.AskAsync(
+            db => db.Places.FirstAsync(p => p.MachineId == two[1].Id && p.Kind == OilTag.Core.Machines.PlaceKind.Assembly, Ct));
         using var una = await shed.AsAsync("una");
         await una.OpenAsync($"/survey/estimate?m={two[0].Letter}");
         await una.PostAsync($"/survey/estimate?m={two[0].Letter}&handler=Judge", ("Assembly", other.Id.ToString()), ("Condition", "Bad"));
         una.Text.ShouldContain("not on this machine any more");
-        await una.PostAsync($"/survey/estimate?m={two[0].Letter}&handler=Judge", ("Assembly", other.Id.ToString()), ("Condition", "Rotten"));
+        await una.PostAsync(
+            $"/survey/estimate?m={two[0].Letter}&handler=Judge",
+            ("Assembly", other.Id.ToString()),
+            ("Condition", "Rotten"));
         (await shed.AskAsync(db => db.Places.SingleAsync(p => p.Id == other.Id, Ct))).Condition.ShouldBeNull();
     }
 }

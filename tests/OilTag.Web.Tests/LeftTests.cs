@@ -107,7 +107,8 @@ public sealed class LeftTests : IAsyncLifetime
         var (step, demand) = await shed.AskAsync(async db =>
         {
             var of = (await db.Packages.Include(k => k.Operations).Where(k => k.ClosedAt == null && k.WaitingOn == string.Empty && k.Operations.Any(o => o.DoneAt == null)).OrderBy(k => k.Number).ToListAsync())
-                .SelectMany(k => k.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).Take(1)).First(o => o.Needs.Elapsed is null && o.Needs.Demands.Count == 0 && !o.Hold);
+                .SelectMany(
+                    k => k.Operations.Where(o => o.DoneAt is null).OrderBy(o => o.Order).Take(1)).First(o => o.Needs.Elapsed is null && o.Needs.Demands.Count == 0 && !o.Hold);
             var package = await db.Packages.SingleAsync(k => k.Id == of.PackageId);
             var made = new Core.Stores.Demand { MachineId = package.MachineId, PlaceId = package.PlaceId, What = "gland packing of the test", Quantity = 1, Source = Core.Stores.DemandSource.Package, At = shed.Clock.GetCurrentInstant() };
             db.Demands.Add(made);
@@ -119,7 +120,8 @@ public sealed class LeftTests : IAsyncLifetime
         var wanted = plan.Input.Demands.Single(d => d.Id == PlanQuery.Id(demand.Id));
         wanted.Lead.Low.ShouldBeGreaterThan(0);
         plan.Input.Operations.Single(o => o.Id == PlanQuery.Id(step.Id)).Demands.ShouldBe([wanted.Id]);
-        plan.Result.Schedule.Operations.Single(o => o.Id == PlanQuery.Id(step.Id)).Start!.Value.Date.ShouldBeGreaterThanOrEqualTo(Today.PlusDays((int)wanted.Lead.Low));
+        plan.Result.Schedule.Operations.Single(o => o.Id == PlanQuery.Id(step.Id)).Start!.Value.Date.ShouldBeGreaterThanOrEqualTo(
+            Today.PlusDays((int)wanted.Lead.Low));
         plan.Result.OrderBy.ShouldContain(o => o.Demand == wanted.Id);
     }
 

@@ -33,7 +33,9 @@ public sealed class PolicySimulation
         sessions = [.. input.Sessions.OrderBy(s => s.On).ThenBy(s => s.From)];
         operations = input.Operations.ToDictionary(o => o.Id);
         packages = input.Packages.ToDictionary(p => p.Id);
-        double Load(string skill) => input.Operations.Sum(o => o.Skills.Where(n => n.Skill == skill).Sum(n => n.Count * o.Hours.Mean * o.Chance / o.MinCrew)) / Math.Max(1, input.People.Count(p => p.Skills.Any(k => k.Skill == skill)));
+        double Load(string skill) =>
+            input.Operations.Sum(
+                o => o.Skills.Where(n => n.Skill == skill).Sum(n => n.Count * o.Hours.Mean * o.Chance / o.MinCrew)) / Math.Max(1, input.People.Count(p => p.Skills.Any(k => k.Skill == skill)));
         var load = input.People.ToDictionary(p => p, p => p.Skills.Sum(k => Load(k.Skill)));
         var most = Math.Max(1e-9, load.Values.Max());
         spared = load.ToDictionary(x => x.Key, x => Math.Floor(60 * x.Value / most));
@@ -57,7 +59,8 @@ public sealed class PolicySimulation
             for (var k = 0; k < met.Length; k++)
             {
                 var stone = input.Milestones[k];
-                met[k] += input.Operations.Where(o => stone.Packages.Contains(o.Package)).All(o => done[o.Id] is { } minute && minute <= simulation.Minute(stone.On.PlusDays(1), LocalTime.Midnight)) ? 1 : 0;
+                met[k] += input.Operations.Where(o => stone.Packages.Contains(o.Package)).All(
+                    o => done[o.Id] is { } minute && minute <= simulation.Minute(stone.On.PlusDays(1), LocalTime.Midnight)) ? 1 : 0;
             }
         }
 
@@ -83,9 +86,13 @@ public sealed class PolicySimulation
     private Dictionary<string, double?> Once(IReadOnlyList<string> policy)
     {
         var together = alike.ToDictionary(l => l, _ => dice.NextDouble());
-        var arrives = input.Demands.ToDictionary(d => d.Id, d => Math.Max(0, (d.Ordered is { } on ? Minute(on, LocalTime.Midnight) : Days(d.Enquiry)) + Days(d.Lead)));
-        var free = sessions.Select(s => input.People.Where(p => dice.NextDouble() < PlanCalendar.Chance(p, s)).ToDictionary(p => p, _ => Minute(s.On, s.From))).ToList();
-        var things = sessions.Select(s => input.Things.ToDictionary(t => t.Id, t => Enumerable.Repeat(Minute(s.On, s.From), Math.Max(0, t.Count - (t.Out ?? []).Where(x => x.When.Has(s.On)).Sum(x => x.Count))).ToArray())).ToList();
+        var arrives = input.Demands.ToDictionary(
+            d => d.Id,
+            d => Math.Max(0, (d.Ordered is { } on ? Minute(on, LocalTime.Midnight) : Days(d.Enquiry)) + Days(d.Lead)));
+        var free = sessions.Select(
+            s => input.People.Where(p => dice.NextDouble() < PlanCalendar.Chance(p, s)).ToDictionary(p => p, _ => Minute(s.On, s.From))).ToList();
+        var things = sessions.Select(
+            s => input.Things.ToDictionary(t => t.Id, t => Enumerable.Repeat(Minute(s.On, s.From), Math.Max(0, t.Count - (t.Out ?? []).Where(x => x.When.Has(s.On)).Sum(x => x.Count))).ToArray())).ToList();
         var done = new Dictionary<string, double?>();
         foreach (var o in policy.Select(id => operations[id]))
         {
@@ -106,7 +113,12 @@ public sealed class PolicySimulation
         return done;
     }
 
-    private double? Work(PlanOperation o, double soonest, double left, List<Dictionary<PlanPerson, double>> free, List<Dictionary<string, double[]>> things)
+    private double? Work(
+        PlanOperation o,
+        double soonest,
+        double left,
+        List<Dictionary<PlanPerson, double>> free,
+        List<Dictionary<string, double[]>> things)
     {
         for (var s = 0; s < sessions.Count; s++)
         {
@@ -144,7 +156,14 @@ public sealed class PolicySimulation
     }
 
     // The crew that can begin in a session and when: holders, then hands up to the fewest, then more while nothing waits for them.
-    private (List<PlanPerson> Crew, double At)? Crew(PlanOperation o, PlanSession session, double from, double end, double left, Dictionary<PlanPerson, double> free, Dictionary<string, double[]> things)
+    private (List<PlanPerson> Crew, double At)? Crew(
+        PlanOperation o,
+        PlanSession session,
+        double from,
+        double end,
+        double left,
+        Dictionary<PlanPerson, double> free,
+        Dictionary<string, double[]> things)
     {
         var crew = new List<PlanPerson>();
         var at = from;
@@ -163,7 +182,8 @@ public sealed class PolicySimulation
         bool Join(Func<PlanPerson, bool> who)
         {
             // Who can begin soonest, those who are wanted elsewhere as much later.
-            var p = free.Keys.Where(p => !crew.Contains(p) && free[p] <= end - Least && !o.NotBy.Contains(p.Id) && !(o.AdultsOnly && p.Minor) && who(p))
+            var p = free.Keys.Where(
+                p => !crew.Contains(p) && free[p] <= end - Least && !o.NotBy.Contains(p.Id) && !(o.AdultsOnly && p.Minor) && who(p))
                 .OrderBy(p => Math.Max(from, free[p]) + spared[p]).ThenBy(p => p.Id, StringComparer.Ordinal).FirstOrDefault();
             if (p is null)
             {

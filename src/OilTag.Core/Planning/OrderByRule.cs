@@ -146,7 +146,13 @@ public static class OrderByRule
         var width = (int)Math.Ceiling(1.96 * Math.Sqrt(runs * confidence * (1 - confidence)));
         var wanted = Math.Min(runs, runs - at + width);
         int[] byLeast = [.. Enumerable.Range(0, runs).OrderBy(i => bears[i])];
-        void Bear(int[] some) => PlanSimulation.Each(planner, some, seed, (run, i) => (today[i], bears[i]) = Bears(day => Day(planner, run, list, d, k, seed, i, day), here[i], bears[i], beyond), ct);
+        void Bear(int[] some) =>
+            PlanSimulation.Each(
+                planner,
+                some,
+                seed,
+                (run, i) => (today[i], bears[i]) = Bears(day => Day(planner, run, list, d, k, seed, i, day), here[i], bears[i], beyond),
+                ct);
         int[] low = [.. byLeast.Take(2 * wanted)];
         Bear(low);
         var most = low.Select(i => bears[i]).Order().ElementAt(wanted - 1);

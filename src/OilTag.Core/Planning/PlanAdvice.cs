@@ -43,7 +43,17 @@ public static class PlanAdvice
     /// <param name="policy">The order of work of the plan as it is (<see cref="Planner.Policy"/>); null to look for one.</param>
     /// <param name="progress">Told the share that is done.</param>
     /// <param name="ct">Ends it.</param>
-    public static Advice Of(PlanInput input, string milestone, double wanted, IReadOnlyList<PlanChange>? candidates = null, int runs = UsualRuns, int? shown = null, int seed = 1, IReadOnlyList<string>? policy = null, Action<double>? progress = null, CancellationToken ct = default)
+    public static Advice Of(
+        PlanInput input,
+        string milestone,
+        double wanted,
+        IReadOnlyList<PlanChange>? candidates = null,
+        int runs = UsualRuns,
+        int? shown = null,
+        int seed = 1,
+        IReadOnlyList<string>? policy = null,
+        Action<double>? progress = null,
+        CancellationToken ct = default)
     {
         ArgumentNullException.ThrowIfNull(input);
         ArgumentOutOfRangeException.ThrowIfNegative(wanted);
@@ -83,13 +93,23 @@ public static class PlanAdvice
 
         // What is within the noise of the runs is not news.
         var noise = 2 * Math.Sqrt(Math.Max(0.25 / runs, now * (1 - now) / runs) / 2);
-        var single = all.Select(c => Try([c], runs)).OfType<Suggestion>().Where(s => s.Chance > now + noise).OrderByDescending(s => s.Chance).ThenBy(s => s.Changes[0].Size).ToList();
+        var single = all.Select(c => Try([c], runs))
+            .OfType<Suggestion>()
+            .Where(s => s.Chance > now + noise)
+            .OrderByDescending(s => s.Chance)
+            .ThenBy(s => s.Changes[0].Size)
+            .ToList();
         var enough = single.Where(s => s.Chance >= wanted).ToList();
         var reached = single.FirstOrDefault();
         for (var together = 2; together <= MostTogether && enough.Count == 0 && reached is not null; together++)
         {
             var on = reached;
-            var next = single.Where(s => !on.Changes.Contains(s.Changes[0])).Take(6).Select(s => Try([.. on.Changes, s.Changes[0]], runs)).OfType<Suggestion>().OrderByDescending(s => s.Chance).ToList();
+            var next = single.Where(s => !on.Changes.Contains(s.Changes[0]))
+                .Take(6)
+                .Select(s => Try([.. on.Changes, s.Changes[0]], runs))
+                .OfType<Suggestion>()
+                .OrderByDescending(s => s.Chance)
+                .ToList();
             enough.AddRange(next.Where(s => s.Chance >= wanted));
             reached = next.FirstOrDefault() is { } better && better.Chance > on.Chance ? better : null;
         }
@@ -97,7 +117,12 @@ public static class PlanAdvice
         // What is told is told by as many runs as the page has; what does not hold by them is not told.
         List<Suggestion> Told(IEnumerable<Suggestion> some) => [.. some.Select(s => shown is { } with && with != runs ? Try(s.Changes, with) : s).OfType<Suggestion>()];
         var reach = Told(enough.OrderBy(s => s.Changes.Sum(c => c.Size)).ThenByDescending(s => s.Chance).Take(5));
-        return new Advice(milestone, told, wanted, [.. reach.Where(s => s.Chance >= wanted)], [.. Told(single.Take(8)).Where(s => s.Chance > told).OrderByDescending(s => s.Chance).ThenBy(s => s.Changes[0].Size)]);
+        return new Advice(
+            milestone,
+            told,
+            wanted,
+            [.. reach.Where(s => s.Chance >= wanted)],
+            [.. Told(single.Take(8)).Where(s => s.Chance > told).OrderByDescending(s => s.Chance).ThenBy(s => s.Changes[0].Size)]);
     }
 
     private const int TryPasses = 24;

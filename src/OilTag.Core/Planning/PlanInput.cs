@@ -301,7 +301,8 @@ public sealed record PlanOperation
     public static string LikeOf(string name)
     {
         ArgumentNullException.ThrowIfNull(name);
-        var words = new string([.. name.Select(c => char.IsLetter(c) ? char.ToLowerInvariant(c) : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var words = new string(
+            [.. name.Select(c => char.IsLetter(c) ? char.ToLowerInvariant(c) : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
         return string.Join(' ', words.Where(w => w is not ("left" or "right" or "l" or "r" or "no")));
     }
 }

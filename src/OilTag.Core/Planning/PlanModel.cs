@@ -226,7 +226,11 @@ internal sealed class PlanModel
             return at;
         }
 
-        var alike = input.Operations.Where(o => o.Like.Length > 0).GroupBy(o => o.Like, StringComparer.Ordinal).Where(g => g.Count() > 1).Select(g => g.Key).ToHashSet(StringComparer.Ordinal);
+        var alike = input.Operations.Where(o => o.Like.Length > 0)
+            .GroupBy(o => o.Like, StringComparer.Ordinal)
+            .Where(g => g.Count() > 1)
+            .Select(g => g.Key)
+            .ToHashSet(StringComparer.Ordinal);
         var successors = input.Operations.Select(_ => new List<(int, LagModel)>()).ToArray();
         var operations = input.Operations.Select((o, i) =>
         {

@@ -28,7 +28,8 @@ public static class PlanReasons
         for (var id = operation; id is not null && planned.TryGetValue(id, out var o) && seen.Add(id);)
         {
             var sentence = Sentence(input, schedule, named, planned, o);
-            links.Add(new ReasonLink(id, o.Start, o.Finish, o.AsEstimated is { } sooner ? $"{sentence} If all took what was estimated it would be {Day(sooner, input.Today)}; luck makes it later in half of the runs." : sentence));
+            links.Add(
+                new ReasonLink(id, o.Start, o.Finish, o.AsEstimated is { } sooner ? $"{sentence} If all took what was estimated it would be {Day(sooner, input.Today)}; luck makes it later in half of the runs." : sentence));
             id = o.Reason is ReasonKind.Follows or ReasonKind.Hands or ReasonKind.Thing ? o.ReasonId : o.Reason == ReasonKind.Turn ? LastOf(input, planned, o.ReasonId) : null;
         }
 

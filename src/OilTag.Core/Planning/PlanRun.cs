@@ -202,7 +202,9 @@ internal sealed class PlanRun
 
     // A first guess is wrong for all of its like together: in seven runs of ten an operation falls where its like fall, in the others by itself.
     private int Hours(OperationModel op) =>
-        Value(op.Work, op.Shared != 0 && (SeededRandom.Mix(seed ^ op.Key) & 0xFFFF) < (ulong)(0x10000 * PlanModel.Alike) ? op.Shared : op.Key);
+        Value(
+            op.Work,
+            op.Shared != 0 && (SeededRandom.Mix(seed ^ op.Key) & 0xFFFF) < (ulong)(0x10000 * PlanModel.Alike) ? op.Shared : op.Key);
 
     private void Place(int[] list)
     {

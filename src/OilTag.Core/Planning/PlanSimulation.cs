@@ -517,8 +517,13 @@ public static class PlanSimulation
                     .Select(w =>
                     {
                         var chance = 1 - (windowOpen[w.At.i][w.At.j] / (double)runs);
-                        var apart = planner.Order.WindowsApart.GetValueOrDefault((w.At.i, Period.DaysBetween(input.Today, w.Window.When.From) * 1440));
-                        return new SimulatedWindow(w.Machine.Id, w.Window, chance, Math.Sqrt((chance * (1 - chance) / runs) + (apart * apart)));
+                        var apart = planner.Order.WindowsApart.GetValueOrDefault(
+                            (w.At.i, Period.DaysBetween(input.Today, w.Window.When.From) * 1440));
+                        return new SimulatedWindow(
+                            w.Machine.Id,
+                            w.Window,
+                            chance,
+                            Math.Sqrt((chance * (1 - chance) / runs) + (apart * apart)));
                     })],
             };
         }

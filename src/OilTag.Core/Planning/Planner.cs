@@ -93,7 +93,8 @@ public sealed class Planner
         }).ToList();
 
         // What fixed it by expected values, where luck alone put it off further.
-        (Bind Bind, int Of) Why(int i) => run.Why[i] == Bind.Release && run.OperationRelease[i] > 0 ? (plain[i].Why, plain[i].Of) : (run.Why[i], run.WhyOf[i]);
+        (Bind Bind, int Of) Why(int i) =>
+            run.Why[i] == Bind.Release && run.OperationRelease[i] > 0 ? (plain[i].Why, plain[i].Of) : (run.Why[i], run.WhyOf[i]);
         return new PlanSchedule
         {
             Operations = operations,

@@ -200,9 +200,17 @@ public static class WhatIsLeft
             f.Damage.Count + f.Assemblies.Count,
             said + f.Assemblies.Hours,
             0,
-            string.Join("; ", new[] { f.Damage.Count == 0 ? null : $"{Number(f.Damage.Count)} that somebody thinks likely", f.Assemblies.Count == 0 ? null : f.Assemblies.Source }.OfType<string>()),
+            string.Join(
+                "; ",
+                new[] { f.Damage.Count == 0 ? null : $"{Number(f.Damage.Count)} that somebody thinks likely", f.Assemblies.Count == 0 ? null : f.Assemblies.Source }.OfType<string>()),
             f.Assemblies.Count > 0);
-        yield return new LeftRow(LeftKind.Rechecks, f.Rechecks, Times(Recheck, f.Rechecks), 0, "a quarter of an hour to an hour each is assumed", true);
+        yield return new LeftRow(
+            LeftKind.Rechecks,
+            f.Rechecks,
+            Times(Recheck, f.Rechecks),
+            0,
+            "a quarter of an hour to an hour each is assumed",
+            true);
         yield return new LeftRow(
             LeftKind.Papers,
             f.Certificates + f.Tests + f.Trials,
@@ -210,9 +218,15 @@ public static class WhatIsLeft
             0,
             string.Join("; ", new[]
             {
-                f.Certificates == 0 ? null : $"{Number(f.Certificates)} {(f.Certificates == 1 ? "certificate" : "certificates")} wanted before a part is fitted, up to an hour each assumed",
-                f.Tests == 0 ? null : $"{Number(f.Tests)} test {(f.Tests == 1 ? "report" : "reports")} wanted, half an hour to four hours each assumed",
-                f.Trials == 0 ? null : $"{Number(f.Trials)} {(f.Trials == 1 ? "trial is" : "trials are")} not ended, one to six hours each assumed",
+                f.Certificates == 0
+                    ? null
+                    : $"{Number(f.Certificates)} {(f.Certificates == 1 ? "certificate" : "certificates")} wanted before a part is fitted, up to an hour each assumed",
+                f.Tests == 0
+                    ? null
+                    : $"{Number(f.Tests)} test {(f.Tests == 1 ? "report" : "reports")} wanted, half an hour to four hours each assumed",
+                f.Trials == 0
+                    ? null
+                    : $"{Number(f.Trials)} {(f.Trials == 1 ? "trial is" : "trials are")} not ended, one to six hours each assumed",
             }.OfType<string>()),
             true);
         yield return new LeftRow(LeftKind.NoHours, f.StepsWithoutHours, Times(UnknownStep, f.StepsWithoutHours), 0, $"nobody has said; an hour to two days a step is assumed, in {Number(f.PackagesWithoutHours)} {(f.PackagesWithoutHours == 1 ? "package" : "packages")}", true);

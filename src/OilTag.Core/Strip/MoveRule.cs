@@ -65,7 +65,8 @@ public static class MoveRule
     public const string Caution = "Oil Tag lists what is on record; it cannot see the machine. Walk round it, and let the person in charge of the move decide under the rules of your site.";
 
     /// <summary>The name of an act.</summary>
-    public static string Word(Acts a) => a switch { Acts.Run => "run", Acts.Move => "move", Acts.Fuel => "fuel or fill", Acts.Lift => "lift", Acts.Close => "close up", _ => "lower, or move its supports" };
+    public static string Word(Acts a) =>
+        a switch { Acts.Run => "run", Acts.Move => "move", Acts.Fuel => "fuel or fill", Acts.Lift => "lift", Acts.Close => "close up", _ => "lower, or move its supports" };
 
     /// <summary>Words for what a machine must do.</summary>
     public static string Word(MotionKind k) => k switch { MotionKind.Rolls => "It rolls", MotionKind.Steers => "It steers", MotionKind.Brakes => "It brakes", MotionKind.Towed => "It can be towed", _ => "It can be lifted" };
@@ -92,7 +93,8 @@ public static class MoveRule
         void Against(string s) => reasons.Add(new MoveReason(true, s));
         foreach (var name in facts.StructureOff)
         {
-            Against(act switch { Acts.Run => $"{name} is out, and the machine holds its shape by it: it is not run.", Acts.Close => $"{name} is out, and the machine holds its shape by it.", Acts.Lift => $"{name} is out, and the machine holds its shape by it: it is not lifted.", _ => $"{name} is out, and the machine holds its shape by it: no fuelling, no lowering, supports stay." });
+            Against(
+                act switch { Acts.Run => $"{name} is out, and the machine holds its shape by it: it is not run.", Acts.Close => $"{name} is out, and the machine holds its shape by it.", Acts.Lift => $"{name} is out, and the machine holds its shape by it: it is not lifted.", _ => $"{name} is out, and the machine holds its shape by it: no fuelling, no lowering, supports stay." });
         }
 
         foreach (var (number, what, beyond) in facts.StructureFound)
@@ -143,7 +145,8 @@ public static class MoveRule
         {
             if (facts.Undecided.Count > 0)
             {
-                Against($"{(facts.Undecided.Count == 1 ? "Finding" : "Findings")} {string.Join(", ", facts.Undecided.Take(6))}{(facts.Undecided.Count > 6 ? $" and {facts.Undecided.Count - 6} more" : string.Empty)}: nobody has decided.");
+                Against(
+                    $"{(facts.Undecided.Count == 1 ? "Finding" : "Findings")} {string.Join(", ", facts.Undecided.Take(6))}{(facts.Undecided.Count > 6 ? $" and {facts.Undecided.Count - 6} more" : string.Empty)}: nobody has decided.");
             }
 
             foreach (var place in facts.Bare)

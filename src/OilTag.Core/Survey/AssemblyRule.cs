@@ -94,7 +94,10 @@ public static class AssemblyRule
         foreach (var a in assemblies.Where(a => a.Condition is not null || !a.Looked))
         {
             var times = Times(a.Condition);
-            var rest = new HoursRange(Math.Max(0, (times.Low * worn.Hours.Low) - a.OnRecord), Math.Max(0, (times.Likely * worn.Hours.Likely) - a.OnRecord), Math.Max(0, (times.High * worn.Hours.High) - a.OnRecord));
+            var rest = new HoursRange(
+                Math.Max(0, (times.Low * worn.Hours.Low) - a.OnRecord),
+                Math.Max(0, (times.Likely * worn.Hours.Likely) - a.OnRecord),
+                Math.Max(0, (times.High * worn.Hours.High) - a.OnRecord));
             if (rest.High <= 0)
             {
                 continue;
@@ -105,7 +108,12 @@ public static class AssemblyRule
             names[at] = (a.Condition is { } said ? Word(said) : "not looked at", names.GetValueOrDefault(at).Count + 1);
         }
 
-        return count == 0 ? AssemblyRest.None : new AssemblyRest(count, hours, $"assemblies nobody has had apart: {string.Join(", ", names.Values.Select(n => string.Create(CultureInfo.InvariantCulture, $"{n.Count} {n.Name}")))}; {worn.Source}");
+        return count == 0
+            ? AssemblyRest.None
+            : new AssemblyRest(
+                count,
+                hours,
+                $"assemblies nobody has had apart: {string.Join(", ", names.Values.Select(n => string.Create(CultureInfo.InvariantCulture, $"{n.Count} {n.Name}")))}; {worn.Source}");
     }
 
     /// <summary>What an hour of work brings with it in pounds.</summary>

@@ -145,8 +145,11 @@ public static class EstimateRule
         {
             var n = facts.Undecided * (facts.Settled == 0 ? 1 : facts.NeedWork);
             var more = new Spread(n * facts.Each.Low, n * facts.Each.Likely, n * facts.Each.High);
-            var rate = facts.Settled == 0 ? "none is settled, so all of them are taken to want work" : $"{MeasureFormat.Number(100 * facts.NeedWork, 0)} % of {facts.Settled} settled ones led to work";
-            steps.Add($"{facts.Undecided} findings are not decided; {rate}, {Range(facts.Each)} {(facts.EachAssumed ? "assumed for each, as none is on record" : "each")}: {Range(more)}.");
+            var rate = facts.Settled == 0
+                ? "none is settled, so all of them are taken to want work"
+                : $"{MeasureFormat.Number(100 * facts.NeedWork, 0)} % of {facts.Settled} settled ones led to work";
+            steps.Add(
+                $"{facts.Undecided} findings are not decided; {rate}, {Range(facts.Each)} {(facts.EachAssumed ? "assumed for each, as none is on record" : "each")}: {Range(more)}.");
             seen = new Spread(seen.Low + more.Low, seen.Likely + more.Likely, seen.High + more.High);
         }
 
@@ -174,7 +177,10 @@ public static class EstimateRule
 
         var (down, up) = (likely - (likely * Math.Exp(-Z * deviation)), (likely * Math.Exp(Z * deviation)) - likely);
         var middle = facts.Done + likely + unseen.Likely;
-        var total = new Spread(middle - Math.Sqrt((down * down) + Math.Pow(unseen.Likely - unseen.Low, 2)), middle, middle + Math.Sqrt((up * up) + Math.Pow(unseen.High - unseen.Likely, 2)));
+        var total = new Spread(
+            middle - Math.Sqrt((down * down) + Math.Pow(unseen.Likely - unseen.Low, 2)),
+            middle,
+            middle + Math.Sqrt((up * up) + Math.Pow(unseen.High - unseen.Likely, 2)));
         return (total, new Working($"{Range(total)}, all in all.", steps, Source, ["An estimate is only as good as the survey behind it; what is closed was not seen."]));
     }
 

@@ -144,10 +144,13 @@ public static class PatternRule
         bool Less(LossPattern p, params PatternKind[] than) => found.Exists(o => o != p && than.Contains(o.Kind) && Share(o) >= Share(p));
         return found.Where(p => p.Kind switch
         {
-            PatternKind.RowBand => !(sides is not null && p.RowFrom >= sides.RowFrom && p.RowTo <= sides.RowTo) && !Less(p, PatternKind.Slope, PatternKind.Alternation, PatternKind.Diagonal),
+            PatternKind.RowBand => !(sides is not null && p.RowFrom >= sides.RowFrom && p.RowTo <= sides.RowTo)
+                && !Less(p, PatternKind.Slope, PatternKind.Alternation, PatternKind.Diagonal),
             PatternKind.ColumnBand => !Less(p, PatternKind.Slope, PatternKind.Alternation, PatternKind.Diagonal),
-            PatternKind.Slope => sides is null && !Less(p, PatternKind.RowBand, PatternKind.ColumnBand, PatternKind.Cluster, PatternKind.Source, PatternKind.Diagonal),
-            PatternKind.Diagonal => sides is null && !Less(p, PatternKind.RowBand, PatternKind.ColumnBand, PatternKind.Cluster, PatternKind.Source, PatternKind.Slope),
+            PatternKind.Slope => sides is null
+                && !Less(p, PatternKind.RowBand, PatternKind.ColumnBand, PatternKind.Cluster, PatternKind.Source, PatternKind.Diagonal),
+            PatternKind.Diagonal => sides is null
+                && !Less(p, PatternKind.RowBand, PatternKind.ColumnBand, PatternKind.Cluster, PatternKind.Source, PatternKind.Slope),
             PatternKind.Alternation => !Less(p, PatternKind.RowBand, PatternKind.ColumnBand, PatternKind.Diagonal),
             PatternKind.Cluster => !Less(p, PatternKind.Slope, PatternKind.Diagonal),
             _ => true,
@@ -160,8 +163,16 @@ public static class PatternRule
         var columns = new LineScan(g, g.Columns, g.ColumnCount, g.Rows, g.RowCount);
         var questions = new List<Question>
         {
-            new("bands", rows.Strongest(g.Loss, out _), (v, order) => rows.Strongest(v, out _), chance => Band(g, rows, chance, PatternKind.RowBand)),
-            new("bands", columns.Strongest(g.Loss, out _), (v, order) => columns.Strongest(v, out _), chance => Band(g, columns, chance, PatternKind.ColumnBand)),
+            new(
+                "bands",
+                rows.Strongest(g.Loss, out _),
+                (v, order) => rows.Strongest(v, out _),
+                chance => Band(g, rows, chance, PatternKind.RowBand)),
+            new(
+                "bands",
+                columns.Strongest(g.Loss, out _),
+                (v, order) => columns.Strongest(v, out _),
+                chance => Band(g, columns, chance, PatternKind.ColumnBand)),
             new("patches", g.Togetherness(g.Loss), (v, _) => g.Togetherness(v), chance => Patch(g, chance)),
         };
         if (SlopeScan.Of(g) is { } slope)
@@ -172,15 +183,27 @@ public static class PatternRule
         if (Alternating.Of(g) is { Count: > 0 } ways)
         {
             double Most(double[] v) => ways.Max(w => w.Explained(v));
-            questions.Add(new("every second one", Most(g.Loss), (v, _) => Most(v), chance => ways.MaxBy(w => w.Explained(g.Loss))!.Describe(chance)));
+            questions.Add(
+                new("every second one", Most(g.Loss), (v, _) => Most(v), chance => ways.MaxBy(w => w.Explained(g.Loss))!.Describe(chance)));
         }
 
         if (g.RowCount >= FewestForSlant && g.ColumnCount >= FewestForSlant)
         {
             var lines = g.RowCount + g.ColumnCount - 1;
-            var down = new LineScan(g, [.. Enumerable.Range(0, g.Count).Select(i => g.Rows[i] - g.Columns[i] + g.ColumnCount - 1)], lines, g.Columns, g.ColumnCount);
-            var up = new LineScan(g, [.. Enumerable.Range(0, g.Count).Select(i => g.Rows[i] + g.Columns[i])], lines, g.Columns, g.ColumnCount);
-            questions.Add(new("slanting runs", Math.Max(down.Strongest(g.Loss, out _), up.Strongest(g.Loss, out _)), (v, order) => Math.Max(down.Strongest(v, out _), up.Strongest(v, out _)), chance => Slant(g, down, up, chance)));
+            var down = new LineScan(
+                g,
+                [.. Enumerable.Range(0, g.Count).Select(i => g.Rows[i] - g.Columns[i] + g.ColumnCount - 1)],
+                lines,
+                g.Columns,
+                g.ColumnCount);
+            var up = new LineScan(
+                g,
+                [.. Enumerable.Range(0, g.Count).Select(i => g.Rows[i] + g.Columns[i])],
+                lines,
+                g.Columns,
+                g.ColumnCount);
+            questions.Add(
+                new("slanting runs", Math.Max(down.Strongest(g.Loss, out _), up.Strongest(g.Loss, out _)), (v, order) => Math.Max(down.Strongest(v, out _), up.Strongest(v, out _)), chance => Slant(g, down, up, chance)));
         }
 
         if (g.Pairs.Count >= 6)
@@ -218,7 +241,8 @@ public static class PatternRule
             }
 
             var observed = Correlation([.. Enumerable.Range(0, g.Count)]);
-            questions.Add(new($"nearness to {source.Name}", observed, (_, order) => Correlation(order), chance => Near(source, observed, chance)));
+            questions.Add(
+                new($"nearness to {source.Name}", observed, (_, order) => Correlation(order), chance => Near(source, observed, chance)));
         }
 
         return questions;
@@ -338,7 +362,11 @@ public static class PatternRule
             "It slants across: look for a run of water, a brace, a rope or a spray that lay so.", on.Min(i => g.Rows[i]) + 1, on.Max(i => g.Rows[i]) + 1, on.Min(i => g.Columns[i]) + 1, on.Max(i => g.Columns[i]) + 1);
     }
 
-    private sealed record Question(string Word, double Observed, Func<double[], int[], double> Measure, Func<double, LossPattern?> Describe);
+    private sealed record Question(
+        string Word,
+        double Observed,
+        Func<double[], int[], double> Measure,
+        Func<double, LossPattern?> Describe);
 
     /// <summary>The readings as a list: where each lies, and its loss less the mean loss.</summary>
     private sealed class Grid
@@ -518,14 +546,24 @@ public static class PatternRule
             var (alongRows, alongColumns) = (r * (grid.RowCount - 1), c * (grid.ColumnCount - 1));
             var byRows = Math.Abs(alongRows) >= Math.Abs(alongColumns) / 3;
             var byColumns = Math.Abs(alongColumns) >= Math.Abs(alongRows) / 3;
-            string End(bool high) => sheet.NameOf((alongRows > 0) == high ? sheet.Rows.Length : 1, (alongColumns > 0) == high ? sheet.Columns.Length : 1);
+            string End(bool high) =>
+                sheet.NameOf((alongRows > 0) == high ? sheet.Rows.Length : 1, (alongColumns > 0) == high ? sheet.Columns.Length : 1);
             string Row(bool high) => sheet.Rows[(alongRows > 0) == high ? ^1 : 0];
             string Column(bool high) => sheet.Columns[(alongColumns > 0) == high ? ^1 : 0];
             var across = sheet.ColumnsAre.Length > 0 ? sheet.ColumnsAre.ToLowerInvariant() : "column";
             var along = sheet.RowsAre.Length > 0 ? sheet.RowsAre.ToLowerInvariant() : "row";
             var where = byRows && byColumns ? $"Growing from {End(false)} to {End(true)}"
                 : byRows ? $"Growing from {along} {Row(false)} to {along} {Row(true)}" : $"Growing from {across} {Column(false)} to {across} {Column(true)}";
-            return new LossPattern(PatternKind.Slope, where, explained / grid.Variance, chance, "It grows evenly to one end: which end stood lower, wetter or hotter, and was it rolled or worn to a taper?", 1, grid.RowCount, 1, grid.ColumnCount);
+            return new LossPattern(
+                PatternKind.Slope,
+                where,
+                explained / grid.Variance,
+                chance,
+                "It grows evenly to one end: which end stood lower, wetter or hotter, and was it rolled or worn to a taper?",
+                1,
+                grid.RowCount,
+                1,
+                grid.ColumnCount);
         }
 
         // Slopes a row and a column, by least squares; one alone where the sheet is one line.
@@ -539,7 +577,11 @@ public static class PatternRule
             }
 
             var det = (rr * cc) - (rc * rc);
-            var (r, c) = det > 1e-9 * rr * cc ? (((vr * cc) - (vc * rc)) / det, ((vc * rr) - (vr * rc)) / det) : rr >= cc ? (vr / rr, 0.0) : (0.0, vc / cc);
+            var (r, c) = det > 1e-9 * rr * cc
+                ? (((vr * cc) - (vc * rc)) / det, ((vc * rr) - (vr * rc)) / det)
+                : rr >= cc
+                ? (vr / rr, 0.0)
+                : (0.0, vc / cc);
             explained = (r * vr) + (c * vc);
             return (r, c);
         }
@@ -570,7 +612,10 @@ public static class PatternRule
             }
 
             Add(g.RowCount >= FewestForSlope, i => g.Rows[i], sheet.RowsAre.Length > 0 ? sheet.RowsAre.ToLowerInvariant() : "row");
-            Add(g.ColumnCount >= FewestForSlope, i => g.Columns[i], sheet.ColumnsAre.Length > 0 ? sheet.ColumnsAre.ToLowerInvariant() : "column");
+            Add(
+                g.ColumnCount >= FewestForSlope,
+                i => g.Columns[i],
+                sheet.ColumnsAre.Length > 0 ? sheet.ColumnsAre.ToLowerInvariant() : "column");
             Add(g.RowCount > 1 && g.ColumnCount > 1, i => g.Rows[i] + g.Columns[i], "cell");
             return ways;
         }

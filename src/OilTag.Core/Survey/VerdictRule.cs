@@ -170,7 +170,8 @@ public static class VerdictRule
 
         if (used < -Slack * 100)
         {
-            steps.Add($"It is {MeasureFormat.In(Math.Abs(reading.Si - nominal.Si), unit)} {(Shrinks(feature.Value) ? "larger" : "smaller")} than as built, less than what may wear: as new, or a coat on it.");
+            steps.Add(
+                $"It is {MeasureFormat.In(Math.Abs(reading.Si - nominal.Si), unit)} {(Shrinks(feature.Value) ? "larger" : "smaller")} than as built, less than what may wear: as new, or a coat on it.");
         }
 
         var belongsTo = limitFor ?? standard;

@@ -24,9 +24,13 @@ public sealed class DayScarcity
     {
         ArgumentNullException.ThrowIfNull(input);
         this.input = input;
-        ahead = input.Sessions.Where(s => s.On > input.Today && s.On <= input.Today.PlusWeeks(Weeks)).ToLookup(s => s.Site, StringComparer.Ordinal);
-        holders = input.People.SelectMany(p => p.Skills.Where(s => !(input.Today > s.Until)).Select(s => (s.Skill, Person: p))).ToLookup(x => x.Skill, x => x.Person, StringComparer.Ordinal);
-        holds = input.Operations.Where(Lifts).GroupBy(o => o.Package, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
+        ahead = input.Sessions.Where(
+            s => s.On > input.Today && s.On <= input.Today.PlusWeeks(Weeks)).ToLookup(s => s.Site, StringComparer.Ordinal);
+        holders = input.People.SelectMany(
+            p => p.Skills.Where(s => !(input.Today > s.Until)).Select(s => (s.Skill, Person: p))).ToLookup(x => x.Skill, x => x.Person, StringComparer.Ordinal);
+        holds = input.Operations.Where(Lifts)
+            .GroupBy(o => o.Package, StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
     }
 
     /// <summary>The skill of a step that is hardest to come by.</summary>

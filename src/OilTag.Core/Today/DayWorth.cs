@@ -67,7 +67,9 @@ public static class DayWorth
         var points = Of(o, today);
         points += o.Skills.Any(s => p.Skills.Contains(s.Skill)) ? Holder : o.Skills.Any(s => p.Learns.Contains(s.Skill)) ? Learning : 0;
         points += p.Likes.Contains(o.Machine) || o.Skills.Any(s => p.Likes.Contains(s.Skill)) ? Liked : 0;
-        points += p.Skills.Contains(o.ScarceSkill) ? (int)Math.Round(Scarce * o.Scarce * (1 - (Math.Clamp(p.Comes, 0, 1) / 2)), MidpointRounding.AwayFromZero) : 0;
+        points += p.Skills.Contains(o.ScarceSkill)
+            ? (int)Math.Round(Scarce * o.Scarce * (1 - (Math.Clamp(p.Comes, 0, 1) / 2)), MidpointRounding.AwayFromZero)
+            : 0;
         points += o.Bars.Contains(p.Id) ? Barred : 0;
         var row = p.InARow.GetValueOrDefault(o.Package);
         points += row > 2 ? Dull * Math.Min(row - 2, 5) : row > 0 ? Known : 0;

@@ -278,8 +278,10 @@ public static partial class StartingSteps
             return steps;
         }
 
-        HoursRange Own(HoursRange h) => new(h.Low * estimate.Low / all.Low, h.Likely * estimate.Likely / all.Likely, h.High * estimate.High / all.High);
-        HoursRange Even(HoursRange h) => new(h.Likely * estimate.Low / all.Likely, h.Likely * estimate.Likely / all.Likely, h.Likely * estimate.High / all.Likely);
+        HoursRange Own(HoursRange h) =>
+            new(h.Low * estimate.Low / all.Low, h.Likely * estimate.Likely / all.Likely, h.High * estimate.High / all.High);
+        HoursRange Even(HoursRange h) =>
+            new(h.Likely * estimate.Low / all.Likely, h.Likely * estimate.Likely / all.Likely, h.Likely * estimate.High / all.Likely);
         var ordered = steps.All(s => s.Hours is not { } h || (Own(h).Low <= Own(h).Likely && Own(h).Likely <= Own(h).High));
         return [.. steps.Select(s => s.Hours is not { } h ? s : s with { Hours = ordered ? Own(h) : Even(h) })];
     }

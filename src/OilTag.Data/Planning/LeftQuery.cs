@@ -50,7 +50,8 @@ public static class LeftQuery
             Rechecks = db.Rechecks.Count(r => r.MachineId == machineId && r.EndedAt == null),
             Damage = (from s in db.HiddenDamages join p in db.Places on s.PlaceId equals p.Id where p.MachineId == machineId && s.EndedAt == null orderby s.Id select new { s.Percent, s.Low, s.Likely, s.High }).ToList(),
             Each = db.Packages.Where(k => k.FindingId != null && k.CancelledWhy == string.Empty)
-                .Select(k => new { Low = k.Operations.Sum(o => o.Low), Likely = k.Operations.Sum(o => o.Likely), High = k.Operations.Sum(o => o.High) })
+                .Select(
+                    k => new { Low = k.Operations.Sum(o => o.Low), Likely = k.Operations.Sum(o => o.Likely), High = k.Operations.Sum(o => o.High) })
                 .Where(k => k.Likely > 0)
                 .GroupBy(k => 1)
                 .Select(g => new { Count = g.Count(), Low = g.Sum(k => k.Low), Likely = g.Sum(k => k.Likely), High = g.Sum(k => k.High) })

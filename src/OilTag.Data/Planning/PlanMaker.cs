@@ -149,7 +149,9 @@ public sealed class PlanMaker(IDbContextFactory<OilTagDb> contexts, IClock clock
     private static string Advised(KeptPlan plan, PlanInput input, IReadOnlyList<string>? policy, Action<double> say, CancellationToken ct)
     {
         var asked = JsonSerializer.Deserialize<AdviceAsked>(plan.Changes, PlanJson.Options)!;
-        return JsonSerializer.Serialize(PlanAdvice.Of(input, asked.Milestone, asked.Wanted, shown: Runs, policy: policy, progress: say, ct: ct), Output);
+        return JsonSerializer.Serialize(
+            PlanAdvice.Of(input, asked.Milestone, asked.Wanted, shown: Runs, policy: policy, progress: say, ct: ct),
+            Output);
     }
 
     private static async Task<string> SlippedAsync(OilTagDb db, KeptPlan plan, PlanInput input, CancellationToken ct)

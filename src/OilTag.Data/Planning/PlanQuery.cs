@@ -138,7 +138,11 @@ public static class PlanQuery
                     Name = o.Name,
                     Hours = unknown ? UnknownHours : needs.Elapsed is null ? left[o.Id] : HoursRange.None,
                     Assumed = unknown,
-                    Like = unknown ? "nobody has said" : taught.Contains(o.Name) || needs.Elapsed is not null ? string.Empty : PlanOperation.LikeOf(o.Name),
+                    Like = unknown
+                        ? "nobody has said"
+                        : taught.Contains(o.Name) || needs.Elapsed is not null
+                        ? string.Empty
+                        : PlanOperation.LikeOf(o.Name),
                     Elapsed = needs.Elapsed ?? DaysRange.None,
                     Chance = needs.Chance,
                     MinCrew = o.Hold ? 1 : needs.MinCrew,

@@ -40,7 +40,8 @@ public static class AssemblyQuery
             p.Hand,
             p.Position,
             p.Condition,
-            Looked = db.Places.Any(c => (c.Id == p.Id || c.ParentId == p.Id) && (db.Findings.Any(f => f.PlaceId == c.Id) || db.Tags.Any(t => t.SlotId == c.Id) || db.Packages.Any(k => k.PlaceId == c.Id))),
+            Looked = db.Places.Any(
+                c => (c.Id == p.Id || c.ParentId == p.Id) && (db.Findings.Any(f => f.PlaceId == c.Id) || db.Tags.Any(t => t.SlotId == c.Id) || db.Packages.Any(k => k.PlaceId == c.Id))),
         }).ToListAsync(ct);
         var worked = await (
             from k in db.Packages

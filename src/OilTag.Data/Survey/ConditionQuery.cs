@@ -72,18 +72,31 @@ public static class ConditionQuery
         var cost = from.Count == 0 ? 0 : from.Average(j => (double)Math.Max(j.EstimatePence, j.Spent));
         var assemblies = await AssemblyQuery.LoadAsync(db, machineId, ct);
         var rest = assemblies.Rest;
-        var (pounds, priced) = AssemblyRule.PoundsAnHour([.. jobs.Where(j => j is { Minutes: > 0, Spent: > 0 }).Select(j => (j.Minutes / 60.0, j.Spent / 100.0))]);
+        var (pounds, priced) = AssemblyRule.PoundsAnHour(
+            [.. jobs.Where(j => j is { Minutes: > 0, Spent: > 0 }).Select(j => (j.Minutes / 60.0, j.Spent / 100.0))]);
         Spread Each(HoursRange h) => new(h.Low, h.Likely, h.High);
         Spread Pence(HoursRange h) => new(100 * h.Low * pounds.Low, 100 * h.Likely * pounds.Likely, 100 * h.High * pounds.High);
         return (
-            new EstimateFacts(here.Sum(j => j.Minutes) / 60.0, new Spread(left.Low, left.Likely, left.High), undecided, need, EstimateRule.Of([.. from.Select(j => new HoursRange(j.Low, j.Likely, j.High))]) ?? Each(WhatIsLeft.UnknownFinding), hours)
+            new EstimateFacts(
+                here.Sum(j => j.Minutes) / 60.0,
+                new Spread(left.Low, left.Likely, left.High),
+                undecided,
+                need,
+                EstimateRule.Of([.. from.Select(j => new HoursRange(j.Low, j.Likely, j.High))]) ?? Each(WhatIsLeft.UnknownFinding),
+                hours)
             {
                 Settled = count,
                 EachAssumed = from.Count == 0,
                 Unseen = rest.Count == 0 ? null : Each(rest.Hours),
                 UnseenSource = rest.Source,
             },
-            new EstimateFacts(here.Sum(j => j.Spent), new Spread(owed, owed, owed), undecided, need, cost <= 0 ? Pence(WhatIsLeft.UnknownFinding) : new Spread(cost, cost, cost), money)
+            new EstimateFacts(
+                here.Sum(j => j.Spent),
+                new Spread(owed, owed, owed),
+                undecided,
+                need,
+                cost <= 0 ? Pence(WhatIsLeft.UnknownFinding) : new Spread(cost, cost, cost),
+                money)
             {
                 Settled = count,
                 EachAssumed = cost <= 0,

@@ -131,7 +131,10 @@ public sealed class ConditionWrites(OilTagDb db, Recorder recorder)
     {
         ArgumentNullException.ThrowIfNull(judged);
         var ids = judged.Keys.ToList();
-        var places = await db.Places.Where(p => ids.Contains(p.Id) && p.MachineId == machineId && p.Kind == PlaceKind.Assembly).OrderBy(p => p.Order).ThenBy(p => p.Id).ToListAsync(ct);
+        var places = await db.Places.Where(p => ids.Contains(p.Id) && p.MachineId == machineId && p.Kind == PlaceKind.Assembly)
+            .OrderBy(p => p.Order)
+            .ThenBy(p => p.Id)
+            .ToListAsync(ct);
         if (places.Count < ids.Count)
         {
             return Recorded.Refused("One of these assemblies is not on this machine any more. Open the page again.");
@@ -146,7 +149,14 @@ public sealed class ConditionWrites(OilTagDb db, Recorder recorder)
         {
             var before = place.Condition;
             place.Condition = judged[place.Id];
-            recorder.Say(place.Condition is { } now ? $"judged {place.FullName} to be {AssemblyRule.Word(now)}." : $"took back how bad {place.FullName} is.", machineId, place.Id, before: new { condition = before }, after: new { condition = place.Condition });
+            recorder.Say(
+                place.Condition is { } now
+                    ? $"judged {place.FullName} to be {AssemblyRule.Word(now)}."
+                    : $"took back how bad {place.FullName} is.",
+                machineId,
+                place.Id,
+                before: new { condition = before },
+                after: new { condition = place.Condition });
         }
 
         var letter = await db.Machines.Where(m => m.Id == machineId).Select(m => m.Letter).SingleAsync(ct);

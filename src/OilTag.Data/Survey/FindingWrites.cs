@@ -41,7 +41,13 @@ public sealed class FindingWrites(OilTagDb db, Recorder recorder, PhotoWrites ph
         recorder.Say(SurveyLog.Found(finding, place.FullName), place.MachineId, place.Id, tagId);
         if (!finding.Evidence.IsOnlySaid())
         {
-            await LooksFilled.EndAsync(db, recorder, place.Id, personId, finding.What.StartsWith("Sound", StringComparison.OrdinalIgnoreCase), ct);
+            await LooksFilled.EndAsync(
+                db,
+                recorder,
+                place.Id,
+                personId,
+                finding.What.StartsWith("Sound", StringComparison.OrdinalIgnoreCase),
+                ct);
         }
 
         return photo is not null && await photos.KeepAsync(photo, finding, ct) is { } refused ? refused : Recorded.To($"/f/{finding.Number.ToString(CultureInfo.InvariantCulture)}");

@@ -80,7 +80,14 @@ public sealed record DayFacts
 /// <param name="Agreed">What the group has agreed on; null while it has not.</param>
 /// <param name="HeldUp">Packages that wait for a fixture.</param>
 /// <param name="Scarcity">What only few can do, and how seldom they come.</param>
-internal sealed record DayBasis(PlanInput Input, IReadOnlyDictionary<Guid, string> Words, IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow, IReadOnlyDictionary<Guid, DayStep> Steps, ShedSettings? Agreed, IReadOnlySet<string> HeldUp, DayScarcity Scarcity);
+internal sealed record DayBasis(
+    PlanInput Input,
+    IReadOnlyDictionary<Guid, string> Words,
+    IReadOnlyDictionary<Guid, Dictionary<string, int>> InARow,
+    IReadOnlyDictionary<Guid, DayStep> Steps,
+    ShedSettings? Agreed,
+    IReadOnlySet<string> HeldUp,
+    DayScarcity Scarcity);
 
 /// <summary>Loads the day for pages that only read. What only changes when something is recorded is kept in memory until then.</summary>
 public sealed class DayLoader(PlanLoader plans, DateTimeZone zone)

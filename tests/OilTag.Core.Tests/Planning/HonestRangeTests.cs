@@ -12,7 +12,8 @@ public sealed class HonestRangeTests
     // Fourteen pieces one after the other at three to nine hours each, one fitter, six hours a Saturday.
     private static PlanInput Pieces(Func<int, string> like)
     {
-        var jobs = Enumerable.Range(0, 14).Select(i => Job($"p{i}", 6, i == 0 ? string.Empty : $"p{i - 1}") with { Hours = new HoursRange(2, 5, 11), Like = like(i) });
+        var jobs = Enumerable.Range(0, 14).Select(
+            i => Job($"p{i}", 6, i == 0 ? string.Empty : $"p{i - 1}") with { Hours = new HoursRange(2, 5, 11), Like = like(i) });
         return Of([.. jobs], [Person("Una")]);
     }
 
@@ -40,7 +41,9 @@ public sealed class HonestRangeTests
     [Fact]
     public void The_middle_stays_where_it_is()
     {
-        LocalDate Even(PlanInput input) => PlanSimulation.Run(new Planner(input, passes: 1), 4000, ct: Ct).Milestones.Single().Even.On!.Value;
+        LocalDate Even(PlanInput input) => PlanSimulation.Run(new Planner(input, passes: 1), 4000, ct: Ct)
+            .Milestones.Single()
+            .Even.On!.Value;
         Math.Abs(Period.DaysBetween(Even(Pieces(_ => string.Empty)), Even(Pieces(_ => "file the bracket")))).ShouldBeLessThanOrEqualTo(7);
     }
 

@@ -28,7 +28,9 @@ public sealed class PlanSimulationTests
     [InlineData(11)]
     public void A_second_simulation_sees_the_same_chances(int shed)
     {
-        var made = RandomShed.Make(new ShedSize { Machines = 2, Operations = 24 + (2 * shed), People = 8 + (shed / 2), Weeks = 60, Windows = 0, OwnWork = true }, 500 + shed);
+        var made = RandomShed.Make(
+            new ShedSize { Machines = 2, Operations = 24 + (2 * shed), People = 8 + (shed / 2), Weeks = 60, Windows = 0, OwnWork = true },
+            500 + shed);
         var input = made with
         {
             Sites = [],

@@ -41,15 +41,18 @@ public sealed class WhatIsLeftTests
     [Fact]
     public void Findings_are_judged_by_their_ways_and_else_by_those_before_them()
     {
-        var left = WhatIsLeft.Of(Nothing with { Findings = [new HoursRange(2, 5, 20), null, null], NeedWork = 0.5, Settled = 6, Each = new HoursRange(4, 8, 12) });
+        var left = WhatIsLeft.Of(
+            Nothing with { Findings = [new HoursRange(2, 5, 20), null, null], NeedWork = 0.5, Settled = 6, Each = new HoursRange(4, 8, 12) });
         Row(left, LeftKind.Findings).Hours.ShouldBe(new HoursRange(2, 5 + 8, 20 + 24));
-        Row(left, LeftKind.Findings).Source.ShouldBe("from the shortest way to the longest of 1; no way is written for 2; 50 in 100 of 6 settled ones led to work of 8 h each");
+        Row(left, LeftKind.Findings).Source.ShouldBe(
+            "from the shortest way to the longest of 1; no way is written for 2; 50 in 100 of 6 settled ones led to work of 8 h each");
     }
 
     [Fact]
     public void What_nobody_saw_counts_as_what_was_seen()
     {
-        var left = WhatIsLeft.Of(Nothing with { Assemblies = new AssemblyRest(4, new HoursRange(4, 40, 400), "4 not looked at"), Damage = [new LikelyDamage(0.25, new HoursRange(10, 20, 40))] });
+        var left = WhatIsLeft.Of(
+            Nothing with { Assemblies = new AssemblyRest(4, new HoursRange(4, 40, 400), "4 not looked at"), Damage = [new LikelyDamage(0.25, new HoursRange(10, 20, 40))] });
         Row(left, LeftKind.NotFound).Hours.ShouldBe(new HoursRange(4, 5 + 40, 40 + 400));
         Row(left, LeftKind.NotFound).Count.ShouldBe(5);
         Row(left, LeftKind.NotFound).Source.ShouldBe("1 that somebody thinks likely; 4 not looked at");
@@ -71,7 +74,8 @@ public sealed class WhatIsLeftTests
         var left = WhatIsLeft.Of(Nothing with { Certificates = 2, Tests = 1, Trials = 1 });
         Row(left, LeftKind.Papers).Hours.ShouldBe(new HoursRange(0.5 + 0.5 + 1, 1 + 1.5 + 2, 2 + 4 + 6));
         Row(left, LeftKind.Papers).Count.ShouldBe(4);
-        Row(left, LeftKind.Papers).Source.ShouldBe("2 certificates wanted before a part is fitted, up to an hour each assumed; 1 test report wanted, half an hour to four hours each assumed; 1 trial is not ended, one to six hours each assumed");
+        Row(left, LeftKind.Papers).Source.ShouldBe(
+            "2 certificates wanted before a part is fitted, up to an hour each assumed; 1 test report wanted, half an hour to four hours each assumed; 1 trial is not ended, one to six hours each assumed");
     }
 
     /// <summary>One source alone: the tenth of its triangle (closed form), within what 4,096 draws leave.</summary>

@@ -453,20 +453,32 @@ public sealed class MoveRuleTests
         var facts = Known with { Motions = [lifted, Rolls with { Works = false }] };
         Against(Acts.Lift, facts).ShouldBeEmpty("that it does not roll does not matter");
         Against(Acts.Lift, facts with { Motions = [lifted with { Works = null }] }).ShouldBe("It can be lifted: nobody has said.");
-        Against(Acts.Lift, facts with { StructureOff = ["Front strut, left"] }).ShouldBe("Front strut, left is out, and the machine holds its shape by it: it is not lifted.");
-        Against(Acts.Lift, facts with { Temporary = [(TemporaryKind.Tool, "Long bar", "Boot"), (TemporaryKind.Rag, "Rag", "Intake")] }).ShouldBe("In Boot: Long bar.");
-        Against(Acts.Lift, facts with { Loose = [("Door", "two bolts")], OpenHolds = [7] }).ShouldBe("Package 7: begun, and a hold is not lifted. Door is fitted but loose: two bolts.");
-        Against(Acts.Lift, facts with { Systems = [new MachineSystem { Name = "Fuel", State = SystemState.Part, Amount = "20 l", Forbids = Acts.Lift }] }).ShouldBe("Fuel: part full (20 l). Do not lift.");
+        Against(Acts.Lift, facts with { StructureOff = ["Front strut, left"] }).ShouldBe(
+            "Front strut, left is out, and the machine holds its shape by it: it is not lifted.");
+        Against(
+            Acts.Lift,
+            facts with { Temporary = [(TemporaryKind.Tool, "Long bar", "Boot"), (TemporaryKind.Rag, "Rag", "Intake")] }).ShouldBe("In Boot: Long bar.");
+        Against(Acts.Lift, facts with { Loose = [("Door", "two bolts")], OpenHolds = [7] }).ShouldBe(
+            "Package 7: begun, and a hold is not lifted. Door is fitted but loose: two bolts.");
+        Against(
+            Acts.Lift,
+            facts with { Systems = [new MachineSystem { Name = "Fuel", State = SystemState.Part, Amount = "20 l", Forbids = Acts.Lift }] }).ShouldBe("Fuel: part full (20 l). Do not lift.");
     }
 
     [Fact]
     public void Closing_asks_for_all_that_is_in_loose_bare_undecided_or_held()
     {
         var facts = Known with { Systems = [] };
-        MoveRule.Sum(MoveRule.Of(Acts.Close, facts)).ShouldBe("Nothing on record speaks against it.", "what is in its systems does not matter for closing");
-        MoveRule.Sum(MoveRule.Of(Acts.Close, facts with { Looked = false })).ShouldBe("Nobody has looked at all of it: 1 thing is not known.");
-        Against(Acts.Close, facts with { Temporary = [(TemporaryKind.Rag, "Rag", "Intake")], Loose = [("Pin", "no split pin")], Bare = ["Bay C"], Undecided = [1, 2, 3, 4, 5, 6, 7], OpenHolds = [9] })
-            .ShouldBe("Package 9: begun, and a hold is not lifted. In Intake: Rag. Pin is fitted but loose: no split pin. Findings 1, 2, 3, 4, 5, 6 and 1 more: nobody has decided. Bay C: bare metal that is not protected.");
+        MoveRule.Sum(MoveRule.Of(Acts.Close, facts)).ShouldBe(
+            "Nothing on record speaks against it.",
+            "what is in its systems does not matter for closing");
+        MoveRule.Sum(MoveRule.Of(Acts.Close, facts with { Looked = false })).ShouldBe(
+            "Nobody has looked at all of it: 1 thing is not known.");
+        Against(
+            Acts.Close,
+            facts with { Temporary = [(TemporaryKind.Rag, "Rag", "Intake")], Loose = [("Pin", "no split pin")], Bare = ["Bay C"], Undecided = [1, 2, 3, 4, 5, 6, 7], OpenHolds = [9] })
+            .ShouldBe(
+                "Package 9: begun, and a hold is not lifted. In Intake: Rag. Pin is fitted but loose: no split pin. Findings 1, 2, 3, 4, 5, 6 and 1 more: nobody has decided. Bay C: bare metal that is not protected.");
     }
 
     /// <summary>“Nothing on record speaks against it” is said only where somebody looked.</summary>

@@ -126,7 +126,8 @@ public sealed class CheckRuleTests
     });
 
     [Fact]
-    public void A_limit_of_nought_is_met_by_the_dust_of_the_arithmetic() => new[] { 6.2e-68, -6.2e-68 }.ShouldAllBe(v => CheckRule.Band(v, 14, 0, 19.96).Verdict == Verdict.AtLimit);
+    public void A_limit_of_nought_is_met_by_the_dust_of_the_arithmetic() =>
+        new[] { 6.2e-68, -6.2e-68 }.ShouldAllBe(v => CheckRule.Band(v, 14, 0, 19.96).Verdict == Verdict.AtLimit);
 }
 
 public sealed class SeriesRuleTests

@@ -148,19 +148,26 @@ public sealed class EstimateRuleTests
     public void Undecided_findings_count_as_the_settled_ones_went()
     {
         var growth = EstimateRule.Grow([]);
-        var (total, _) = EstimateRule.Now(new EstimateFacts(0, new Spread(0, 0, 0), 10, 0.4, new Spread(5, 10, 20), growth) { Settled = 25 }, Hours);
+        var (total, _) = EstimateRule.Now(
+            new EstimateFacts(0, new Spread(0, 0, 0), 10, 0.4, new Spread(5, 10, 20), growth) { Settled = 25 },
+            Hours);
         total.Likely.ShouldBe(60, 1e-9);
 
         // With none on record they are not nothing: all of them are taken to want work, as is said.
-        var (guess, working) = EstimateRule.Now(new EstimateFacts(0, new Spread(0, 0, 0), 10, 0, new Spread(0, 4, 16), growth) { EachAssumed = true }, Hours);
+        var (guess, working) = EstimateRule.Now(
+            new EstimateFacts(0, new Spread(0, 0, 0), 10, 0, new Spread(0, 4, 16), growth) { EachAssumed = true },
+            Hours);
         guess.Likely.ShouldBe(60, 1e-9);
-        working.Steps.ShouldContain(s => s.Contains("none is settled, so all of them are taken to want work, 0 h to 16 h, likely 4 h assumed for each", StringComparison.Ordinal));
+        working.Steps.ShouldContain(
+            s => s.Contains("none is settled, so all of them are taken to want work, 0 h to 16 h, likely 4 h assumed for each", StringComparison.Ordinal));
     }
 
     [Fact]
     public void When_nothing_is_left_nothing_is_added()
     {
-        var (total, working) = EstimateRule.Now(new EstimateFacts(70, new Spread(0, 0, 0), 0, 0, new Spread(0, 4, 16), EstimateRule.Grow([])), Hours);
+        var (total, working) = EstimateRule.Now(
+            new EstimateFacts(70, new Spread(0, 0, 0), 0, 0, new Spread(0, 4, 16), EstimateRule.Grow([])),
+            Hours);
         (total.Low, total.Likely, total.High).ShouldBe((70, 70, 70));
         working.Result.ShouldBe("70 h; nothing is left that anybody knows of.");
     }
@@ -169,7 +176,14 @@ public sealed class EstimateRuleTests
     [Fact]
     public void What_nobody_has_had_apart_counts_and_does_not_grow()
     {
-        var facts = new EstimateFacts(0, new Spread(100, 100, 100), 0, 0, new Spread(0, 0, 0), EstimateRule.Grow([])) { Unseen = new Spread(20, 40, 100), UnseenSource = "one wreck" };
+        var facts = new EstimateFacts(
+            0,
+            new Spread(100, 100, 100),
+            0,
+            0,
+            new Spread(0, 0, 0),
+            EstimateRule.Grow([]))
+        { Unseen = new Spread(20, 40, 100), UnseenSource = "one wreck" };
         var (total, working) = EstimateRule.Now(facts, Hours);
         total.Likely.ShouldBe(190, 1e-9);
         (total.High - total.Likely).ShouldBe(Math.Sqrt(Math.Pow(150 * (Math.Exp(1.2816 * 0.4) - 1), 2) + (60 * 60)), 0.1);

@@ -185,7 +185,10 @@ public sealed class PatternRuleTests
     {
         var random = new Random(7);
         var found = Find(Sheets.Make(8, 12, centre: 4), (r, c) => 9.6 - (r > 4 ? 0.25 : 0) + (0.2 * Sheets.Noise(random)));
-        found.ShouldHaveSingleItem().ShouldSatisfyAllConditions(p => p.Kind.ShouldBe(PatternKind.Sides, "a step between the sides is neither a band nor a slope"), p => p.RowFrom.ShouldBe(5), p => p.RowTo.ShouldBe(8));
+        found.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
+            p => p.Kind.ShouldBe(PatternKind.Sides, "a step between the sides is neither a band nor a slope"),
+            p => p.RowFrom.ShouldBe(5),
+            p => p.RowTo.ShouldBe(8));
     }
 
     /// <summary>A plane of 0.05 mm a column, with noise of 0.15: named as a slope from its thin end on, and as nothing else.</summary>
@@ -197,7 +200,9 @@ public sealed class PatternRuleTests
     public void A_planted_slope_is_named(double byRow, double byColumn, string where)
     {
         var random = new Random(11);
-        var slope = Find(Sheets.Make(8, 12), (r, c) => 9.6 - (byRow * r) - (byColumn * c) + (0.15 * Sheets.Noise(random))).ShouldHaveSingleItem();
+        var slope = Find(
+            Sheets.Make(8, 12),
+            (r, c) => 9.6 - (byRow * r) - (byColumn * c) + (0.15 * Sheets.Noise(random))).ShouldHaveSingleItem();
         slope.Kind.ShouldBe(PatternKind.Slope);
         slope.Where.ShouldBe(where);
         slope.Strength.ShouldBeInRange(0.3, 0.95);
@@ -210,8 +215,12 @@ public sealed class PatternRuleTests
     public void A_planted_alternation_is_named(string way, string where)
     {
         var random = new Random(13);
-        var found = Find(Sheets.Make(8, 12), (r, c) => 9.6 - ((way == "row" ? r : way == "column" ? c : r + c) % 2 == 0 ? 0.3 : 0) + (0.15 * Sheets.Noise(random)));
-        found.ShouldHaveSingleItem().ShouldSatisfyAllConditions(p => p.Kind.ShouldBe(PatternKind.Alternation), p => p.Where.ShouldBe(where));
+        var found = Find(
+            Sheets.Make(8, 12),
+            (r, c) => 9.6 - ((way == "row" ? r : way == "column" ? c : r + c) % 2 == 0 ? 0.3 : 0) + (0.15 * Sheets.Noise(random)));
+        found.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
+            p => p.Kind.ShouldBe(PatternKind.Alternation),
+            p => p.Where.ShouldBe(where));
     }
 
     [Theory]
@@ -228,8 +237,11 @@ public sealed class PatternRuleTests
     [Fact]
     public void What_was_asked_is_told()
     {
-        IReadOnlyList<string> Asked(SurveySheet sheet) => PatternRule.Asked(SheetAnalysis.Of(sheet, Sheets.Fill(sheet, (r, c) => 9 + (0.1 * ((r * c) % 3))), RestorationStandard.Service));
-        Asked(Sheets.Make(8, 12, centre: 4)).ShouldBe(["bands", "patches", "a slope", "every second one", "slanting runs", PatternRule.TheSides]);
+        IReadOnlyList<string> Asked(SurveySheet sheet) =>
+            PatternRule.Asked(
+                SheetAnalysis.Of(sheet, Sheets.Fill(sheet, (r, c) => 9 + (0.1 * ((r * c) % 3))), RestorationStandard.Service));
+        Asked(Sheets.Make(8, 12, centre: 4)).ShouldBe(
+            ["bands", "patches", "a slope", "every second one", "slanting runs", PatternRule.TheSides]);
         Asked(Sheets.Make(3, 12)).ShouldBe(["bands", "patches", "a slope", "every second one"]);
         Asked(Sheets.Make(2, 3)).ShouldBeEmpty("six readings are too few");
     }

@@ -42,7 +42,8 @@ public sealed class VerdictRuleTests
     [InlineData("5.999 mm", Verdict.Beyond)]
     [InlineData("6.4 mm", Verdict.AtLimit)]
     [InlineData("6.41 mm", Verdict.Within)]
-    public void What_may_not_be_below_a_size_may_be_that_size(string reading, Verdict verdict) => Judge(Feature.Thickness, reading, "8 mm", "6 mm").Verdict.ShouldBe(verdict);
+    public void What_may_not_be_below_a_size_may_be_that_size(string reading, Verdict verdict) =>
+        Judge(Feature.Thickness, reading, "8 mm", "6 mm").Verdict.ShouldBe(verdict);
 
     [Fact]
     public void The_working_shows_formula_values_standard_and_source()
@@ -84,7 +85,12 @@ public sealed class VerdictRuleTests
     [InlineData(Feature.Shaft, "8.5 mm", "8 mm", "7.6 mm", Verdict.CannotTell)]
     [InlineData(Feature.Bore, "7.9 mm", "8 mm", "8.2 mm", Verdict.Within)]
     [InlineData(Feature.Bore, "7.7 mm", "8 mm", "8.2 mm", Verdict.CannotTell)]
-    public void A_little_over_new_is_the_same_in_findings_and_sheets(Feature feature, string reading, string nominal, string limit, Verdict verdict)
+    public void A_little_over_new_is_the_same_in_findings_and_sheets(
+        Feature feature,
+        string reading,
+        string nominal,
+        string limit,
+        Verdict verdict)
     {
         var finding = Judge(feature, reading, nominal, limit);
         finding.Verdict.ShouldBe(verdict);
@@ -103,7 +109,10 @@ public sealed class VerdictRuleTests
             Columns = ["1"],
             Regions = [new SheetRegion("All", 1, 1, 1, 1, Of(nominal), [new RegionLimit(RestorationStandard.Service, Of(limit))])],
         };
-        SheetAnalysis.Of(sheet, [new SheetReading { Row = 1, Column = 1, Text = reading, Si = Of(reading).Si }], RestorationStandard.Service)[1, 1]!.Verdict.ShouldBe(verdict);
+        SheetAnalysis.Of(
+            sheet,
+            [new SheetReading { Row = 1, Column = 1, Text = reading, Si = Of(reading).Si }],
+            RestorationStandard.Service)[1, 1]!.Verdict.ShouldBe(verdict);
     }
 
     /// <summary>0.4 mm left of 10 is one part in twenty-five, as inches typed for millimetres would be: it is asked, and can be insisted on.</summary>

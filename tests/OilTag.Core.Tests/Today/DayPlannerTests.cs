@@ -77,8 +77,14 @@ public sealed class DayPlannerTests
     public void Scarce_people_do_what_only_they_can()
     {
         const string Lifts = OilTag.Core.People.AuthorisationRule.LiftingHolds;
-        PlanPerson Member(string id, double chance, params string[] skills) => new() { Id = id, Name = id, Skills = [.. skills.Select(s => new PlanSkill(s))], Attendance = [new PlanAttendance(IsoDayOfWeek.Saturday, chance)] };
-        PlanOperation Step(string id, string package, params string[] skills) => new() { Id = id, Package = package, Name = id, Hours = new OilTag.Core.Work.HoursRange(1, 2, 3), Skills = [.. skills.Select(s => new SkillNeed(s))] };
+        PlanPerson Member(
+            string id,
+            double chance,
+            params string[] skills) => new() { Id = id, Name = id, Skills = [.. skills.Select(s => new PlanSkill(s))], Attendance = [new PlanAttendance(IsoDayOfWeek.Saturday, chance)] };
+        PlanOperation Step(
+            string id,
+            string package,
+            params string[] skills) => new() { Id = id, Package = package, Name = id, Hours = new OilTag.Core.Work.HoursRange(1, 2, 3), Skills = [.. skills.Select(s => new SkillNeed(s))] };
         var input = new PlanInput
         {
             Today = Saturday,
@@ -103,7 +109,9 @@ public sealed class DayPlannerTests
             [Ready(input.Operations[0]), Ready(input.Operations[2]) with { Critical = 0 }]);
         DayPlanner.Plan(day).Stretches.First(s => s.Person == "Ismay").Operation.ShouldBe("other hold");
         DayWorth.Of(day.People[0], day.Operations[0], Saturday).ShouldBe(DayWorth.Ready + DayWorth.Holder + DayWorth.Barred);
-        DayWords.Lacks(day with { People = [Somebody("Ben")], Holders = new Dictionary<string, IReadOnlyList<string>> { [Lifts] = ["Corin Vance", "Ismay Pell"] } }, day.Operations[1]).ShouldBe($"nobody here is cleared for {Lifts}; Corin Vance, Ismay Pell are");
+        DayWords.Lacks(
+            day with { People = [Somebody("Ben")], Holders = new Dictionary<string, IReadOnlyList<string>> { [Lifts] = ["Corin Vance", "Ismay Pell"] } },
+            day.Operations[1]).ShouldBe($"nobody here is cleared for {Lifts}; Corin Vance, Ismay Pell are");
     }
 
     [Fact]

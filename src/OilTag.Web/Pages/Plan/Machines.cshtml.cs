@@ -22,7 +22,8 @@ public sealed class MachinesModel(OilTagDb db, WorkshopLoader workshop, PlanLoad
     public string? Whole(string letter, MachineWindow window)
     {
         ArgumentNullException.ThrowIfNull(window);
-        return Plan?.Result.Forecast?.Windows.FirstOrDefault(w => w.Machine == letter && w.Window.When.From == LocalDate.FromDateOnly(window.From))?.Words;
+        return Plan?.Result.Forecast?.Windows.FirstOrDefault(
+            w => w.Machine == letter && w.Window.When.From == LocalDate.FromDateOnly(window.From))?.Words;
     }
 
     public IReadOnlyList<(Machine Machine, MachineCost Cost)> Lines { get; private set; } = [];

@@ -69,7 +69,11 @@ public sealed class TryModel(OilTagDb db, PlanLoader plans, ShedClock clock, Me 
 
     public IEnumerable<SelectListItem> Milestones => Plan!.Input.Milestones.Where(m => m.Packages.Count > 0).Select(m => new SelectListItem($"{m.Name}, counts {m.Weight.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture)} now", m.Id));
 
-    public IEnumerable<SelectListItem> Packages => Plan!.Input.Packages.OrderBy(p => p.Machine).ThenBy(p => p.Title).Select(p => new SelectListItem($"{p.Machine} {p.Title}{(p.Id.Contains(':', StringComparison.Ordinal) ? string.Empty : $", package {p.Id}")}", p.Id));
+    public IEnumerable<SelectListItem> Packages =>
+        Plan!.Input.Packages.OrderBy(p => p.Machine)
+            .ThenBy(p => p.Title)
+            .Select(
+                p => new SelectListItem($"{p.Machine} {p.Title}{(p.Id.Contains(':', StringComparison.Ordinal) ? string.Empty : $", package {p.Id}")}", p.Id));
 
     public IEnumerable<SelectListItem> People => Plan!.Input.People.OrderBy(p => p.Name).Select(p => new SelectListItem(p.Name, p.Id));
 

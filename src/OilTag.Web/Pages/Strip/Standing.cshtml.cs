@@ -97,8 +97,14 @@ public sealed class StandingModel(OilTagDb db, AccessLoader accesses, ShedClock 
         var at = await Db.Machines.Where(m => m.Id == Machine.Id).Select(m => new
         {
             Loose = (from f in Db.Fittings join s in Db.Places on f.SlotId equals s.Id where s.MachineId == m.Id && f.Until == null && f.Loose != "" select new { f.SlotId, f.Loose }).ToList(),
-            Undecided = Db.Findings.Where(FindingQuery.IsOpen(clock.Today)).Where(f => f.MachineId == m.Id).OrderBy(f => f.Number).Select(f => f.Number).ToList(),
-            Looked = Db.Findings.Any(f => f.MachineId == m.Id) || Db.Tags.Any(t => t.MachineId == m.Id) || Db.Packages.Any(k => k.MachineId == m.Id),
+            Undecided = Db.Findings.Where(FindingQuery.IsOpen(clock.Today))
+                .Where(f => f.MachineId == m.Id)
+                .OrderBy(f => f.Number)
+                .Select(f => f.Number)
+                .ToList(),
+            Looked = Db.Findings.Any(f => f.MachineId == m.Id)
+                || Db.Tags.Any(t => t.MachineId == m.Id)
+                || Db.Packages.Any(k => k.MachineId == m.Id),
             Holds = Db.Packages.Where(k => k.MachineId == m.Id && k.ClosedAt == null && k.Operations.Any(o => o.Hold && o.DoneAt == null) && k.Operations.Any(o => o.DoneAt != null)).OrderBy(k => k.Number).Select(k => k.Number).ToList(),
         }).SingleAsync(ct);
         var loose = at.Loose;

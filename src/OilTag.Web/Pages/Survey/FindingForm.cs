@@ -52,7 +52,8 @@ public abstract class FindingForm(OilTagDb db) : FormPage
 
     protected OilTagDb Db => db;
 
-    protected FindingEntry Entry => new() { What = What, Cause = Cause, Feature = Feature, Reading = Reading, Nominal = Nominal, Limit = Limit, LimitFor = LimitFor, Insists = Insists };
+    protected FindingEntry Entry =>
+        new() { What = What, Cause = Cause, Feature = Feature, Reading = Reading, Nominal = Nominal, Limit = Limit, LimitFor = LimitFor, Insists = Insists };
 
     /// <summary>Loads the place, its machine and the standard that holds there.</summary>
     protected async Task<bool> LoadPlaceAsync(Guid? id, CancellationToken ct)

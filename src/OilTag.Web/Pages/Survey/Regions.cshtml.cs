@@ -102,7 +102,8 @@ public sealed class RegionsModel(OilTagDb db, Me me, ShedClock clock, SheetWrite
 
     public Task<IActionResult> OnPostSourceAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.AddSourceAsync(Key, me.Id, Number, Seen, Kind, SourceName, Area, ct));
 
-    public Task<IActionResult> OnPostCentreAsync(CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.CentreAsync(Key, me.Id, Number, Seen, Centre == 0 ? null : Centre, ct));
+    public Task<IActionResult> OnPostCentreAsync(CancellationToken ct) =>
+        WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.CentreAsync(Key, me.Id, Number, Seen, Centre == 0 ? null : Centre, ct));
 
     public Task<IActionResult> OnPostAwayAsync(bool region, int index, CancellationToken ct) => WriteAsync(me.CanRecord, () => LoadAsync(ct), () => writes.TakeAwayAsync(Key, me.Id, Number, Seen, region, index, ct));
 
