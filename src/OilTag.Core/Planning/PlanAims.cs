@@ -36,7 +36,9 @@ internal sealed class PlanAims
     private readonly double[] weights;
     private readonly bool certain;
     private readonly int draws;
-    private readonly PlanRun[] runs;
+
+    // Made when the first order is judged: they are large.
+    private PlanRun[] runs = [];
 
     public PlanAims(PlanModel model)
     {
@@ -55,7 +57,6 @@ internal sealed class PlanAims
         weights = [.. model.Milestones.Select(x => x.Weight), .. windows.Select(_ => WindowWeight)];
         certain = Certain(model);
         draws = Math.Clamp(80_000 / Math.Max(1, model.Operations.Length), LeastDraws, MostDraws) / Batch * Batch;
-        runs = certain ? [] : [.. Enumerable.Range(0, Beside).Select(_ => new PlanRun(model))];
     }
 
     public int Count => milestones + windows.Length;
@@ -114,6 +115,7 @@ internal sealed class PlanAims
             return new Judged([Cost(expected)], [.. Enumerable.Range(0, Count).Select(k => Finish(expected, k) <= Due(k) ? 1.0 : 0.0)]);
         }
 
+        runs = runs.Length > 0 ? runs : [.. Enumerable.Range(0, Beside).Select(_ => new PlanRun(m))];
         foreach (var run in runs)
         {
             order.Set(run);

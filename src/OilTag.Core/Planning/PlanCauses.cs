@@ -198,7 +198,7 @@ public static class PlanCauses
         return (mean, Math.Sqrt(middle.Average(g => (g - mean) * (g - mean)) / Math.Max(1, middle.Count - 1)));
     }
 
-    private static Planner With(Planner planner, PlanInput changed) => new(changed, 1, 1, null, planner.Policy);
+    private static Planner With(Planner planner, PlanInput changed) => Planner.Under(changed, planner.Policy);
 
     // On which day each milestone is met in each run, as a fraction; the end of the planned weeks where it is not. Null when the plan stops.
     private static double[][]? Days(Planner planner, int runs, int seed, CancellationToken ct)

@@ -61,6 +61,17 @@ internal sealed class PlanSearch
         return search.Find(seed, passes ?? (time is null ? UsualPasses(model) : int.MaxValue), time, before);
     }
 
+    /// <summary>An order that is given, ready to be placed: nothing is looked for, and latest starts are not worked out.</summary>
+    /// <param name="model">What is planned.</param>
+    /// <param name="given">Ids of operations in their order; those that are not in it are put where they can start.</param>
+    public static PlanOrder Given(PlanModel model, IReadOnlyList<string> given)
+    {
+        var search = new PlanSearch(model);
+        var latest = search.RoughLatest();
+        search.TakeTurns(latest);
+        return search.Settled(search.ListBy(search.As(given, latest))) with { Apart = new double[search.aims.Count] };
+    }
+
     private PlanOrder Find(int seed, int passes, TimeSpan? time, IReadOnlyList<string>? before)
     {
         var clock = Stopwatch.StartNew();

@@ -145,6 +145,11 @@ public static class PlanSimulation
 
     private const int MostDrivers = 12;
 
+    // Runs that are made in one go by one of those who work: few where each takes long or there are few.
+    private const int Many = 32;
+
+    private const int Few = 8;
+
     /// <summary>Simulates a plan.</summary>
     /// <param name="planner">The plan.</param>
     /// <param name="runs">How many runs, from 1.</param>
@@ -174,7 +179,7 @@ public static class PlanSimulation
 
     /// <summary>Has something done with some of the runs, several at a time; the run has the plan's order, and draws what it is asked to.</summary>
     internal static void Each(Planner planner, int[] numbers, int seed, Action<PlanRun, int> each, CancellationToken ct = default) =>
-        Batches(planner, numbers.Length, () => 0, (_, run, i) => each(run, numbers[i]), null, ct);
+        Batches(planner, numbers.Length, () => 0, (_, run, i) => each(run, numbers[i]), null, ct, Few);
 
     internal static int Finish(PlanModel m, PlanRun run, int milestone)
     {
@@ -198,9 +203,8 @@ public static class PlanSimulation
         return Array.FindLastIndex(m.SessionStart, s => s < last) + 1;
     }
 
-    private static List<T> Batches<T>(Planner planner, int runs, Func<T> make, Action<T, PlanRun, int> each, Action<double>? progress, CancellationToken ct)
+    private static List<T> Batches<T>(Planner planner, int runs, Func<T> make, Action<T, PlanRun, int> each, Action<double>? progress, CancellationToken ct, int batch = Many)
     {
-        const int Batch = 32;
         var done = 0;
         var tallies = new ConcurrentBag<T>();
 
@@ -220,16 +224,16 @@ public static class PlanSimulation
             return (run, tally);
         }
 
-        Parallel.For(0, (runs + Batch - 1) / Batch, new ParallelOptions { CancellationToken = ct }, Begin, (batch, _, worker) =>
+        Parallel.For(0, (runs + batch - 1) / batch, new ParallelOptions { CancellationToken = ct }, Begin, (number, _, worker) =>
         {
             var (run, tally) = worker;
-            var until = Math.Min(runs, (batch + 1) * Batch);
-            for (var i = batch * Batch; i < until; i++)
+            var until = Math.Min(runs, (number + 1) * batch);
+            for (var i = number * batch; i < until; i++)
             {
                 each(tally, run, i);
             }
 
-            progress?.Invoke(Interlocked.Add(ref done, until - (batch * Batch)) / (double)runs);
+            progress?.Invoke(Interlocked.Add(ref done, until - (number * batch)) / (double)runs);
             return worker;
         }, idle.Add);
         foreach (var (run, _) in idle)

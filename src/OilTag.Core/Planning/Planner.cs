@@ -38,6 +38,22 @@ public sealed class Planner
         order = PlanSearch.Best(model, seed, passes, time, before);
     }
 
+    private Planner(PlanInput input, IReadOnlyList<string> given)
+    {
+        Input = input;
+        problems = PlanCheck.Of(input);
+        if (problems.Any(p => p.Stops))
+        {
+            return;
+        }
+
+        model = PlanModel.Of(input, problems.Select(p => p.About).ToHashSet(StringComparer.Ordinal));
+        order = PlanSearch.Given(model, given);
+    }
+
+    /// <summary>A plan under an order that is given, for its runs alone: it has no latest starts and no schedule.</summary>
+    internal static Planner Under(PlanInput input, IReadOnlyList<string> given) => new(input, given);
+
     /// <summary>What is planned.</summary>
     public PlanInput Input { get; }
 
